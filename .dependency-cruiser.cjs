@@ -1,0 +1,42 @@
+// What each folder may import besides itself (regular expressions under src/). Everything else is an error.
+const allowed = {
+  core: [],
+  workers: ['core/'],
+  server: ['core/', 'workers/'],
+  'server/contract': ['core/'],
+  cli: ['core/', 'workers/'],
+  ui: ['core/', 'workers/(protocol|client)\\.', 'server/contract/'],
+  app: ['core/', 'workers/', 'server/', 'ui/'],
+}
+const corePackages = ['joi', 'papaparse'] // the only packages the core may use
+module.exports = {
+  forbidden: [
+    { name: 'no-circular', severity: 'error', from: {}, to: { circular: true } },
+    ...Object.entries(allowed).map(([folder, others]) => ({
+      name: `layer-${folder.replace('/', '-')}`,
+      severity: 'error',
+      from: { path: `^src/${folder}/` },
+      to: { path: '^src/', pathNot: [`^src/${folder}/`, ...others.map((o) => `^src/${o}`)] },
+    })),
+    {
+      name: 'core-packages',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: {
+        dependencyTypes: ['npm', 'npm-dev', 'npm-optional', 'npm-peer', 'npm-no-pkg', 'npm-unknown', 'core'],
+        pathNot: corePackages.map((p) => `node_modules/(@types/)?${p}/`),
+      },
+    },
+    {
+      name: 'not-to-test',
+      severity: 'error',
+      from: { pathNot: '\\.test\\.tsx?$' },
+      to: { path: '\\.test\\.tsx?$' },
+    },
+  ],
+  options: {
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    doNotFollow: { path: 'node_modules' },
+  },
+}
