@@ -1,0 +1,176 @@
+import Joi from 'joi'
+import { gridSchema, type Grid } from '../grid/document'
+import { compileGrid, type GridLayout } from '../grid/compile'
+import type { Model } from '../model/model'
+import { ProblemError, refuse } from '../problem'
+import { compileTable, tableSchema, type TableDocument } from '../table/document'
+import { parseTransitionList } from '../table/transition-list'
+
+export const FORMAT = 'jaunty-pawn/environment'
+export const VERSION = 1
+
+interface Head {
+  readonly format: typeof FORMAT
+  readonly version: typeof VERSION
+  readonly name: string
+  /** A paragraph for the class: what to look at. */
+  readonly note: string
+  /** The discount that planning and learning begin with, from 0 to 1. */
+  readonly discount: number
+  /** Steps after which an episode is cut off; 0 for no cap. */
+  readonly cap: number
+}
+
+export interface GridEnvironment extends Head {
+  readonly kind: 'grid'
+  readonly grid: Grid
+}
+
+export interface TableEnvironment extends Head {
+  readonly kind: 'table'
+  readonly table: TableDocument
+}
+
+export type EnvironmentDocument = GridEnvironment | TableEnvironment
+export type Kind = EnvironmentDocument['kind']
+
+/** A document turned into numbers: the model, and where its states lie when they lie somewhere. */
+export interface Compiled {
+  readonly model: Model
+  readonly layout: GridLayout | null
+}
+
+/** Each kind of environment, once: its name for people, its part of the document, its compiler. */
+export const KINDS: {
+  readonly [K in Kind]: {
+    readonly title: string
+    readonly schema: Joi.ObjectSchema
+    compile(document: Extract<EnvironmentDocument, { kind: K }>): Compiled
+  }
+} = {
+  grid: {
+    title: 'Grid',
+    schema: gridSchema,
+    compile: (document) => compileGrid(document.grid, document.cap),
+  },
+  table: {
+    title: 'Table',
+    schema: tableSchema,
+    compile: (document) => ({ model: compileTable(document.table, document.cap), layout: null }),
+  },
+}
+
+/** @throws ProblemError when the document is well formed but is no environment (see the kind's compiler) */
+export function compileEnvironment(document: EnvironmentDocument): Compiled {
+  return document.kind === 'grid' ? KINDS.grid.compile(document) : KINDS.table.compile(document)
+}
+
+const head = {
+  format: Joi.string().valid(FORMAT).required(),
+  version: Joi.number().valid(VERSION).required(),
+  kind: Joi.string()
+    .valid(...Object.keys(KINDS))
+    .required(),
+  name: Joi.string().trim().min(1).max(120).required(),
+  note: Joi.string().allow('').max(4000).default(''),
+  discount: Joi.number().min(0).max(1).default(0.95),
+  cap: Joi.number().integer().min(0).max(1_000_000).default(200),
+}
+
+/** Joi on a parsed document; fills in defaults, converts nothing, refuses what it does not know. */
+const environmentSchema = Joi.object({
+  ...head,
+  ...Object.fromEntries(
+    Object.entries(KINDS).map(([kind, { schema }]) => [
+      kind,
+      schema.when(Joi.ref('kind'), { is: kind, then: Joi.required(), otherwise: Joi.forbidden() }),
+    ]),
+  ),
+}).required()
+
+/**
+ * Checks a value that claims to be an environment document.
+ * @throws ProblemError naming the path of everything wrong, up to twenty places
+ */
+export function checkEnvironment(value: unknown): EnvironmentDocument {
+  if (typeof value !== 'object' || value === null || Array.isArray(value))
+    refuse('document', 'It is not an object.', `An environment begins with {"format":"${FORMAT}"}.`)
+  const claim = value as { format?: unknown; version?: unknown }
+  if (claim.format !== FORMAT)
+    refuse('format', `It is ${quoteValue(claim.format)}.`, `An environment has "format": "${FORMAT}".`)
+  if (typeof claim.version === 'number' && claim.version > VERSION)
+    refuse(
+      'version',
+      `The document is of version ${claim.version}, this program reads up to ${VERSION}.`,
+      'Use a newer program.',
+    )
+  const { error, value: checked } = environmentSchema.validate(value, { abortEarly: false, convert: false })
+  if (error)
+    throw new ProblemError(
+      error.details.slice(0, 20).map((detail) => ({
+        place: pathText(detail.path) || 'document',
+        cause: `${sentence(detail.message)}.`,
+        remedy: 'See docs/formats.md for what may stand there.',
+      })),
+    )
+  return checked as EnvironmentDocument
+}
+
+/** @throws ProblemError for text that is not JSON, with line and column, or not an environment */
+export function parseEnvironment(text: string): EnvironmentDocument {
+  let value: unknown
+  try {
+    value = JSON.parse(text.replace(/^\uFEFF/, ''))
+  } catch (error) {
+    const at = /position (\d+)/.exec(String(error))
+    const before = at ? text.slice(0, Number(at[1])) : ''
+    const place = at
+      ? `line ${before.split('\n').length}, column ${before.length - before.lastIndexOf('\n')}`
+      : 'end of the text'
+    refuse(
+      place,
+      'This is not valid JSON.',
+      'An environment file is one JSON object; look for a missing comma or brace.',
+    )
+  }
+  return checkEnvironment(value)
+}
+
+/**
+ * Reads what a person hands in: a document (JSON) or a transition list (CSV), told apart by the first character.
+ * @param name  what to call the environment when the file does not say
+ */
+export function readEnvironment(text: string, name: string): EnvironmentDocument {
+  if (/^\uFEFF?\s*[{[]/.test(text)) return parseEnvironment(text)
+  return tableEnvironment(name, { transitions: parseTransitionList(text), starts: [] })
+}
+
+export function tableEnvironment(name: string, table: TableDocument): TableEnvironment {
+  return {
+    format: FORMAT,
+    version: VERSION,
+    kind: 'table',
+    name: name.trim().slice(0, 120) || 'Imported table',
+    note: '',
+    discount: 0.95,
+    cap: 200,
+    table,
+  }
+}
+
+function pathText(path: readonly (string | number)[]): string {
+  return path
+    .map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`))
+    .join('')
+    .replace(/^\./, '')
+}
+
+/** Joi's message without its quoted path, which stands in `place` already. */
+function sentence(message: string): string {
+  const text = message.replace(/^"[^"]*" /, 'It ').slice(0, 300)
+  return text.charAt(0).toUpperCase() + text.slice(1)
+}
+
+function quoteValue(value: unknown): string {
+  return value === undefined ? 'missing' : JSON.stringify(value).slice(0, 60)
+}

@@ -1,0 +1,124 @@
+import type { Model } from '../model/model'
+import type { RandomStream } from '../random/generator'
+
+/** 2^31: chances are compared as 31-bit whole numbers. */
+const FULL = 2147483648
+
+/**
+ * A model as a learner meets it: something to step in, with no probabilities to read.
+ *
+ * Outcomes are drawn by 31-bit thresholds, so a chance is off by less than 5e-10. Learners index their tables by
+ * table row: the rows of observation o are tableStart[o] … tableStart[o + 1] - 1, in the order of its actions.
+ */
+export class World {
+  /** [observations + 1] */
+  readonly tableStart: Int32Array
+  /** [tableRows] index into `model.actions` */
+  readonly tableAction: Int32Array
+  readonly observation: Int32Array
+  readonly ending: Uint8Array
+  /** Where the last `step` led, and what it paid. */
+  next = 0
+  reward = 0
+  readonly rowStart: Int32Array
+  readonly outcomeStart: Int32Array
+  readonly outcomeState: Int32Array
+  readonly outcomeReward: Float64Array
+  /** [outcomes] cumulated chances of a row, in 2^-31: a draw takes the first outcome whose threshold is above it */
+  readonly threshold: Int32Array
+  private readonly startThreshold: Int32Array
+  private readonly startState: Int32Array
+  /** [starts] where to begin looking for a draw in that part of the range, so that many starts cost no more than few */
+  private readonly startGuide: Int32Array
+
+  constructor(readonly model: Model) {
+    this.observation = model.observation
+    this.ending = model.ending
+    this.rowStart = model.rowStart
+    this.outcomeStart = model.outcomeStart
+    this.outcomeState = model.outcomeState
+    this.outcomeReward = model.outcomeReward
+    this.threshold = new Int32Array(model.outcomes)
+    for (let r = 0; r < model.rows; r++)
+      fillThresholds(
+        this.threshold,
+        model.outcomeProbability,
+        model.outcomeStart[r],
+        model.outcomeStart[r + 1],
+      )
+    this.startState = model.startState
+    this.startThreshold = new Int32Array(model.startState.length)
+    fillThresholds(this.startThreshold, model.startProbability, 0, model.startState.length)
+    this.startGuide = guideTable(this.startThreshold)
+
+    const tableStart = new Int32Array(model.observations + 1)
+    for (let s = 0; s < model.states; s++)
+      tableStart[model.observation[s] + 1] = model.rowStart[s + 1] - model.rowStart[s]
+    for (let o = 0; o < model.observations; o++) tableStart[o + 1] += tableStart[o]
+    this.tableStart = tableStart
+    this.tableAction = new Int32Array(tableStart[model.observations])
+    for (let s = 0; s < model.states; s++)
+      this.tableAction.set(
+        model.rowAction.subarray(model.rowStart[s], model.rowStart[s + 1]),
+        tableStart[model.observation[s]],
+      )
+  }
+
+  get tableRows(): number {
+    return this.tableAction.length
+  }
+
+  /** A state to begin an episode in. */
+  begin(stream: RandomStream): number {
+    if (this.startState.length === 1) return this.startState[0]
+    const draw = stream.next() >>> 1
+    let i = this.startGuide[((draw * this.startState.length) / FULL) | 0]
+    while (draw >= this.startThreshold[i]) i++
+    return this.startState[i]
+  }
+
+  /** Takes the `choice`-th action of `state`; the outcome is in `next` and `reward`. */
+  step(state: number, choice: number, stream: RandomStream): void {
+    const row = this.rowStart[state] + choice
+    let outcome = this.outcomeStart[row]
+    // A row with one outcome draws nothing.
+    if (this.outcomeStart[row + 1] - outcome > 1) {
+      const draw = stream.next() >>> 1
+      while (draw >= this.threshold[outcome]) outcome++
+    }
+    this.next = this.outcomeState[outcome]
+    this.reward = this.outcomeReward[outcome]
+  }
+
+  /** A policy over table rows as one over the model's rows: [model.rows]. */
+  modelPolicy(tablePolicy: Float64Array): Float64Array {
+    const { model } = this
+    const policy = new Float64Array(model.rows)
+    for (let s = 0; s < model.states; s++) {
+      const shift = this.tableStart[model.observation[s]] - model.rowStart[s]
+      for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++) policy[r] = tablePolicy[r + shift]
+    }
+    return policy
+  }
+}
+
+/** Cumulated chances as whole numbers up to 2^31 - 1, which no draw reaches: the last outcome always catches. */
+function fillThresholds(out: Int32Array, probability: Float64Array, from: number, to: number): void {
+  let sum = 0
+  for (let i = from; i < to; i++) {
+    sum += probability[i]
+    out[i] = Math.min(FULL - 1, Math.round(sum * FULL))
+  }
+  out[to - 1] = FULL - 1
+}
+
+/** For each of n equal parts of the range, the first entry that may catch a draw from it (Chen & Asau 1974). */
+function guideTable(threshold: Int32Array): Int32Array {
+  const guide = new Int32Array(threshold.length)
+  let entry = 0
+  for (let part = 0; part < guide.length; part++) {
+    while (threshold[entry] <= Math.floor((part * FULL) / guide.length)) entry++
+    guide[part] = entry
+  }
+  return guide
+}

@@ -1,0 +1,34 @@
+/** One thing that is wrong with what a person gave us: where, what, and the way out. */
+export interface Problem {
+  /** Where it stands, in the words of the input: `line 7, column probability`, `grid.floor[2]`, `cell C4`. */
+  readonly place: string
+  /** What is wrong, as a full sentence without the place. */
+  readonly cause: string
+  /** What to do about it, as a full sentence. */
+  readonly remedy: string
+}
+
+/** Thrown for bad input, and only for that. Carries every problem found, at least one. */
+export class ProblemError extends Error {
+  override readonly name = 'ProblemError'
+
+  constructor(readonly problems: readonly Problem[]) {
+    super(problems.map(describeProblem).join('\n'))
+  }
+}
+
+/** The sentence a person reads: `line 7: The probability is NaN. Write a number from 0 to 1.` */
+export function describeProblem(problem: Problem): string {
+  return `${problem.place}: ${problem.cause} ${problem.remedy}`
+}
+
+/** Throws a single problem. */
+export function refuse(place: string, cause: string, remedy: string): never {
+  throw new ProblemError([{ place, cause, remedy }])
+}
+
+/** At most `limit` names in a row, with how many more there are: `A1, B1, C1 and 12 more`. */
+export function listNames(names: readonly string[], limit = 5): string {
+  const shown = names.slice(0, limit).join(', ')
+  return names.length > limit ? `${shown} and ${names.length - limit} more` : shown
+}

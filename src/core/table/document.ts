@@ -1,0 +1,62 @@
+import Joi from 'joi'
+import { ModelBuilder } from '../model/builder'
+import type { Model } from '../model/model'
+import { refuse } from '../problem'
+import type { Transition } from './transition-list'
+
+/** An environment given outcome by outcome, as a list or a sheet. */
+export interface TableDocument {
+  readonly transitions: readonly Transition[]
+  /** Where episodes start, with weights; the state of the first line when empty. */
+  readonly starts: readonly { readonly state: string; readonly weight: number }[]
+}
+
+const label = Joi.string().min(1).max(200)
+
+export const tableSchema = Joi.object<TableDocument>({
+  transitions: Joi.array()
+    .items(
+      Joi.array()
+        .ordered(
+          label.required(),
+          label.required(),
+          label.required(),
+          Joi.number().min(0).max(1).required(),
+          Joi.number().min(-1e300).max(1e300).unsafe().required(),
+        )
+        .length(5),
+    )
+    .min(1)
+    .required(),
+  starts: Joi.array()
+    .items(Joi.object({ state: label.required(), weight: Joi.number().greater(0).max(1e9).default(1) }))
+    .default([]),
+})
+
+/**
+ * States in the order in which they first stand in `state`, then those that only are next states: the endings.
+ * @throws ProblemError for rows that do not sum to 1 and starts that are not states
+ */
+export function compileTable(table: TableDocument, cap: number): Model {
+  const builder = new ModelBuilder()
+  for (const [state] of table.transitions) builder.state(state)
+  for (const [state, action, next, probability, reward] of table.transitions)
+    builder.outcome(
+      builder.state(state),
+      builder.action(action),
+      builder.state(next),
+      probability,
+      reward,
+      `state "${state}", action "${action}"`,
+    )
+  const starts = table.starts.length ? table.starts : [{ state: table.transitions[0][0], weight: 1 }]
+  return builder.build({
+    cap,
+    starts: starts.map(({ state, weight }, i) => {
+      const number = builder.find(state)
+      if (number === undefined)
+        return refuse(`table.starts[${i}]`, `There is no state "${state}".`, 'Name a state of the list.')
+      return { state: number, weight }
+    }),
+  })
+}
