@@ -70,7 +70,8 @@ export class ModelBuilder {
     const known = row.outcomes.get(next)
     if (known) {
       const sum = known.probability + probability
-      if (sum > 0) known.reward = (known.reward * known.probability + reward * probability) / sum
+      if (sum > 0 && known.reward !== reward)
+        known.reward = (known.reward * known.probability + reward * probability) / sum
       known.probability = sum
     } else row.outcomes.set(next, { probability, reward })
   }

@@ -1,0 +1,68 @@
+import { compileEnvironment, FORMAT, VERSION, type GridEnvironment } from '../environment/document'
+import type { Grid } from '../grid/document'
+import type { Model } from '../model/model'
+import { ModelBuilder } from '../model/builder'
+import { RandomStream } from '../random/generator'
+import { fraction, type Fraction } from './rational'
+
+/** A grid document for tests from a floor and what differs from the plainest grid. */
+export function gridDocument(floor: string[], grid: Partial<Grid> = {}, cap = 200): GridEnvironment {
+  return {
+    format: FORMAT,
+    version: VERSION,
+    kind: 'grid',
+    name: 'test',
+    note: '',
+    discount: 0.9,
+    cap,
+    grid: {
+      floor,
+      grounds: [
+        { symbol: '.', name: 'parquet', cost: 0 },
+        { symbol: ':', name: 'carpet', cost: 2 },
+      ],
+      starts: [],
+      endings: [],
+      stepReward: -1,
+      veer: 0,
+      ...grid,
+    },
+  }
+}
+
+export function gridModel(floor: string[], grid: Partial<Grid> = {}, cap = 200): Model {
+  return compileEnvironment(gridDocument(floor, grid, cap)).model
+}
+
+/** A small random model with exact chances in twelfths and whole rewards, kept twice: as fractions and compiled. */
+export interface RationalModel {
+  readonly model: Model
+  /** rows of each state: outcomes of (next, chance, reward) */
+  readonly rows: { next: number; chance: Fraction; reward: Fraction }[][][]
+}
+
+/** State 0 … states - 2 have 1 to 3 actions, the last state is an ending that every row may fall into. */
+export function randomModel(seed: number, states: number): RationalModel {
+  const stream = new RandomStream(seed, 'environment')
+  const builder = new ModelBuilder()
+  const rows: RationalModel['rows'] = []
+  for (let s = 0; s < states; s++) builder.state(`s${s}`)
+  for (let s = 0; s < states - 1; s++) {
+    rows[s] = []
+    for (let a = 0; a <= stream.below(3); a++) {
+      const cut = 1 + stream.below(11)
+      const targets = [stream.below(states), stream.below(states)].map((next, i) => ({
+        next,
+        twelfths: i === 0 ? cut : 12 - cut,
+        reward: stream.below(21) - 10,
+      }))
+      rows[s].push(
+        targets.map((t) => ({ next: t.next, chance: fraction(t.twelfths, 12), reward: fraction(t.reward) })),
+      )
+      for (const t of targets)
+        builder.outcome(s, builder.action(`a${a}`), t.next, t.twelfths / 12, t.reward, `s${s}`)
+    }
+  }
+  rows[states - 1] = []
+  return { model: builder.build({ starts: [{ state: 0, weight: 1 }], cap: 100 }), rows }
+}
