@@ -1,0 +1,164 @@
+import { policyObject, readPolicy, valuesObject } from '../core/evaluate/policy-file'
+import { samplePolicy } from '../core/evaluate/sample'
+import type { EnvironmentDocument } from '../core/environment/document'
+import { bandOfRuns } from '../core/learn/curves'
+import { LEARN_DEFAULTS, LEARN_METHODS, capFor, type LearnMethodId } from '../core/learn/methods'
+import type { Learner } from '../core/learn/learner'
+import { World } from '../core/learn/world'
+import { startValue, type Model, type RowPolicy } from '../core/model/model'
+import { evaluatePolicy, firstPolicy, randomPolicy } from '../core/plan/evaluate'
+import { greedyPolicy } from '../core/plan/backup'
+import { PLAN_DEFAULTS, planHorizon, planProblem, ValueIteration } from '../core/plan/value-iteration'
+import { planPicture } from '../core/plan/working'
+import { listNames, refuse } from '../core/problem'
+
+/** Tells how far long work is, on the side. */
+export type Progress = (text: string) => void
+
+interface Opened {
+  readonly document: EnvironmentDocument
+  readonly model: Model
+}
+
+export function plan(
+  { document, model }: Opened,
+  options: { discount?: number; tolerance?: number; horizon?: number },
+  progress: Progress,
+) {
+  const discount = options.discount ?? document.discount
+  const started = performance.now()
+  const done = (sweeps: number, converged: boolean, values: Float64Array, policy: RowPolicy) => ({
+    method: options.horizon ? 'backward-induction' : 'value-iteration',
+    sweeps,
+    converged,
+    values: valuesObject(model, values),
+    policy: policyObject(model, policy),
+    startValue: startValue(model, values),
+    seconds: secondsSince(started),
+  })
+  if (options.horizon) {
+    const { values, rowValues } = planHorizon(model, discount, options.horizon)
+    return done(options.horizon, true, values, greedyPolicy(model.rowStart, rowValues))
+  }
+  const tolerance = options.tolerance ?? PLAN_DEFAULTS.tolerance
+  const iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount, tolerance })
+  while (iteration.status.outcome === 'running') {
+    iteration.sweep()
+    if (iteration.sweeps % 1000 === 0) progress(`sweep ${iteration.sweeps}, largest change ${iteration.change}`)
+  }
+  const { outcome } = iteration.status
+  if (outcome === 'never-ends' || outcome === 'gains-for-ever')
+    refuse('plan', planProblem(iteration.status)!, 'See --discount.')
+  return done(iteration.sweeps, outcome === 'converged', iteration.values, planPicture(iteration.form, iteration.values).policy)
+}
+
+export function evaluate(
+  { document, model }: Opened,
+  policy: RowPolicy,
+  options: { discount?: number; episodes?: number; seed?: number; cap?: number },
+) {
+  const discount = options.discount ?? document.discount
+  if (options.episodes) {
+    const sample = samplePolicy(new World(model), policy, {
+      discount,
+      episodes: options.episodes,
+      cap: options.cap ?? capFor(model.cap),
+      seed: options.seed ?? LEARN_DEFAULTS.seed,
+    })
+    return {
+      values: valuesObject(model, sample.values),
+      startValue: sample.mean,
+      standardError: sample.standardError,
+      episodes: sample.episodes,
+      steps: sample.steps,
+      cutOff: sample.cutOff,
+    }
+  }
+  const result = evaluatePolicy(model, policy, discount)
+  if (result.outcome === 'never-ends')
+    refuse(
+      'evaluate',
+      `At discount 1 the policy has no finite value: it never ends from ${listNames(result.states)}.`,
+      'Use a discount below 1, or --episodes with a cap.',
+    )
+  if (result.outcome === 'budget-spent')
+    refuse('evaluate', 'The values were not exact enough within the limit of sweeps.', 'Use a smaller discount.')
+  return { values: valuesObject(model, result.values), startValue: startValue(model, result.values) }
+}
+
+/** A policy by name, or from the JSON of a file. */
+export function policyFor(model: Model, name: string, readFile: (path: string) => unknown): RowPolicy {
+  if (name === 'random') return randomPolicy(model)
+  if (name === 'first') return firstPolicy(model)
+  return readPolicy(model, readFile(name))
+}
+
+export interface LearnOptions {
+  readonly method: LearnMethodId
+  readonly episodes?: number
+  readonly runs?: number
+  readonly seed?: number
+  readonly discount?: number
+  readonly learningRate?: number
+  readonly exploration?: number
+  readonly cap?: number
+}
+
+/** Returns are discounted, mean and quartiles over the runs; policy, values and their exact value are run 1's. */
+export function learn({ document, model }: Opened, options: LearnOptions, progress: Progress) {
+  const method = LEARN_METHODS[options.method]
+  const discount = options.discount ?? document.discount
+  const world = new World(model)
+  const runs = options.runs ?? 1
+  const episodes = options.episodes ?? LEARN_DEFAULTS.episodes
+  if (episodes * runs > 100_000_000)
+    refuse('learn', `${episodes} episodes times ${runs} runs are too many returns to keep.`, 'Ask for fewer.')
+  const learners: Learner[] = []
+  const started = performance.now()
+  let steps = 0
+  for (let run = 0; run < runs; run++) {
+    const learner = method.create(world, {
+      discount,
+      learningRate: options.learningRate ?? method.defaultLearningRate,
+      exploration: options.exploration ?? LEARN_DEFAULTS.exploration,
+      episodes,
+      cap: options.cap ?? capFor(model.cap),
+      seed: options.seed ?? LEARN_DEFAULTS.seed,
+      run,
+    })
+    while (learner.advance(1_000_000) > 0) progress(`run ${run + 1} of ${runs}, episode ${learner.log.count}`)
+    steps += learner.steps
+    learners.push(learner)
+  }
+  const seconds = secondsSince(started)
+  const first = learners[0]
+  const policy = world.modelPolicy(first.policy())
+  const exact = evaluatePolicy(model, policy, discount)
+  const exactValues = exact.outcome === 'solved' ? exact.values : new Float64Array(model.states).fill(NaN)
+  const values = method.tableHolds === 'action values' ? bestOfTable(world, first.table) : exactValues
+  return {
+    method: options.method,
+    runs,
+    returns: {
+      episode: Array.from({ length: episodes }, (_, i) => i + 1),
+      ...bandOfRuns(learners.map((learner) => learner.log.returns)),
+    },
+    policy: policyObject(model, policy),
+    values: valuesObject(model, values),
+    exactValueOfPolicy: exact.outcome === 'solved' ? startValue(model, exact.values) : null,
+    steps,
+    stepsPerSecond: steps / seconds,
+    seconds,
+  }
+}
+
+function bestOfTable(world: World, table: Float64Array): Float64Array {
+  return Float64Array.from(world.observation, (group) => {
+    const rows = table.subarray(world.tableStart[group], world.tableStart[group + 1])
+    return rows.length ? rows.reduce((most, value) => Math.max(most, value), -Infinity) : 0
+  })
+}
+
+function secondsSince(started: number): number {
+  return (performance.now() - started) / 1000
+}

@@ -1,0 +1,82 @@
+import { closeSync, fstatSync, openSync, readSync } from 'node:fs'
+import { basename, extname } from 'node:path'
+import { compileEnvironment, readEnvironment, type EnvironmentDocument } from '../core/environment/document'
+import { decodeText } from '../core/formats/text'
+import type { Model } from '../core/model/model'
+import { describeProblem, ProblemError, refuse } from '../core/problem'
+
+/** @throws ProblemError for a file that cannot be read, naming it in every problem */
+export function readTextFile(path: string): string {
+  return inFile(path, () => decodeText(readBytes(path)))
+}
+
+/**
+ * An environment from a document (.json) or a transition list (.csv), compiled.
+ * @param start  the state to start in, in place of the starts of the file
+ */
+export function openEnvironment(path: string, start?: string): { document: EnvironmentDocument; model: Model } {
+  const text = readTextFile(path)
+  return inFile(path, () => {
+    const document = readEnvironment(text, basename(path, extname(path)))
+    const { model } = compileEnvironment(document)
+    return { document, model: start === undefined ? model : startAt(model, start) }
+  })
+}
+
+/** @throws ProblemError for text that is not JSON */
+export function readJsonFile(path: string): unknown {
+  const text = readTextFile(path)
+  return inFile(path, () => {
+    try {
+      return JSON.parse(text)
+    } catch {
+      return refuse('text', 'This is not valid JSON.', 'Look for a missing comma, quote or brace.')
+    }
+  })
+}
+
+/** Runs something on a file's contents; its problems are told with the file's name in front. */
+export function inFile<T>(path: string, run: () => T): T {
+  try {
+    return run()
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    throw new ProblemError(error.problems.map((problem) => ({ ...problem, place: `${basename(path)}, ${problem.place}` })))
+  }
+}
+
+function startAt(model: Model, start: string): Model {
+  const state = model.labels.indexOf(start)
+  if (state < 0) refuse('--start', `There is no state "${start}".`, 'Name a state of the file.')
+  if (model.ending[state]) refuse('--start', `"${start}" is an ending.`, 'Start in a state with an action.')
+  return { ...model, startState: Int32Array.of(state), startProbability: Float64Array.of(1) }
+}
+
+function readBytes(path: string): Uint8Array {
+  let file: number
+  try {
+    file = openSync(path, 'r')
+  } catch {
+    return refuse('file', 'It cannot be opened.', 'Check the name and that you may read it.')
+  }
+  try {
+    const { size } = fstatSync(file)
+    if (!fstatSync(file).isFile()) refuse('file', 'It is not a file.', 'Name a .json or .csv file.')
+    // decodeText refuses larger ones; reading one byte more than it takes is enough to see that.
+    const bytes = new Uint8Array(Math.min(size, 256 * 1024 * 1024 + 1))
+    let read = 0
+    while (read < bytes.length) {
+      const got = readSync(file, bytes, read, bytes.length - read, read)
+      if (got === 0) break
+      read += got
+    }
+    return bytes.subarray(0, read)
+  } finally {
+    closeSync(file)
+  }
+}
+
+/** All problems of an error, a line each. */
+export function problemLines(error: ProblemError): string {
+  return error.problems.map(describeProblem).join('\n')
+}

@@ -1,0 +1,128 @@
+import { Command, CommanderError, Option } from 'commander'
+import { LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods'
+import { ProblemError } from '../core/problem'
+import { writeTransitionList } from '../core/table/transition-list'
+import { optionSchemas, readOption, UsageError } from './arguments'
+import { evaluate, learn, plan, policyFor } from './commands'
+import { inFile, openEnvironment, problemLines, readJsonFile } from './files'
+
+/** Where the command line writes; tests pass their own. */
+export interface Terminal {
+  out(text: string): void
+  err(text: string): void
+}
+
+/**
+ * Runs one command line. @returns the exit code: 0 done, 1 a clear error on `err`, 2 wrong usage
+ * @param args  the words after the program's name
+ */
+export async function runCommandLine(args: readonly string[], terminal: Terminal): Promise<number> {
+  const program = buildProgram(terminal)
+  try {
+    await program.parseAsync([...args], { from: 'user' })
+    return 0
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2
+    if (error instanceof ProblemError) {
+      terminal.err(problemLines(error) + '\n')
+      return error instanceof UsageError ? 2 : 1
+    }
+    throw error
+  }
+}
+
+function buildProgram(terminal: Terminal): Command {
+  const program = new Command('pawn')
+    .description('Plan, evaluate and learn on a document (.json) or a transition list (.csv).')
+    .exitOverride()
+    .configureOutput({ writeOut: (text) => terminal.out(text), writeErr: (text) => terminal.err(text) })
+  const progress = (text: string) => terminal.err(`${text}\n`)
+  const common = (command: Command) =>
+    command
+      .argument('<file>', 'an environment document (.json) or a transition list (.csv)')
+      .option('--json', 'print one JSON object')
+      .option('--discount <number>', '0 to 1; default: what the file says, 0.95 for a list')
+      .option('--start <state>', 'start here; default: the starts of the file, the first state of a list')
+      .exitOverride()
+  const finish = (result: object, json: boolean | undefined) =>
+    terminal.out(json ? JSON.stringify(result) + '\n' : readable(result))
+
+  common(program.command('plan').description('the optimal values and policy'))
+    .addOption(new Option('--method <name>').choices(['value-iteration']).default('value-iteration'))
+    .option('--horizon <steps>', 'plan for exactly so many steps, by backward induction')
+    .option('--tolerance <number>', 'the largest error a value may have, in units of reward; default 1e-9')
+    .action((file, options) => {
+      const numbers = {
+        discount: readOption<number>('discount', options.discount, optionSchemas.discount),
+        tolerance: readOption<number>('tolerance', options.tolerance, optionSchemas.tolerance),
+        horizon: readOption<number>('horizon', options.horizon, optionSchemas.horizon),
+      }
+      finish(plan(openEnvironment(file, options.start), numbers, progress), options.json)
+    })
+
+  common(program.command('evaluate').description('the value of a policy, exactly or from episodes'))
+    .requiredOption('--policy <policy>', 'random, first, or a JSON file of {"state": "action"}')
+    .option('--episodes <count>', 'sample so many episodes instead')
+    .option('--seed <seed>', 'of the sampling; default 1')
+    .option('--cap <steps>', 'cut sampled episodes off; default: what the file says, or 1000')
+    .action((file, options) => {
+      const numbers = {
+        discount: readOption<number>('discount', options.discount, optionSchemas.discount),
+        episodes: readOption<number>('episodes', options.episodes, optionSchemas.episodes),
+        seed: readOption<number>('seed', options.seed, optionSchemas.seed),
+        cap: readOption<number>('cap', options.cap, optionSchemas.cap),
+      }
+      const opened = openEnvironment(file, options.start)
+      const policy = inFile(options.policy, () => policyFor(opened.model, options.policy, readJsonFile))
+      finish(evaluate(opened, policy, numbers), options.json)
+    })
+
+  common(program.command('learn').description('let an agent learn'))
+    .addOption(new Option('--method <name>').choices(LEARN_METHOD_IDS).makeOptionMandatory())
+    .option('--episodes <count>', 'default 2000')
+    .option('--runs <count>', 'independent runs with this seed; default 1')
+    .option('--seed <seed>', 'default 1')
+    .option('--learning-rate <number>', 'default: the method’s own')
+    .option('--exploration <number>', 'the chance of a random action, 0 to 1; default 0.1')
+    .option('--cap <steps>', 'cut episodes off; default: what the file says, or 1000')
+    .action((file, options) => {
+      const settings = {
+        method: options.method as LearnMethodId,
+        discount: readOption<number>('discount', options.discount, optionSchemas.discount),
+        episodes: readOption<number>('episodes', options.episodes, optionSchemas.episodes),
+        runs: readOption<number>('runs', options.runs, optionSchemas.runs),
+        seed: readOption<number>('seed', options.seed, optionSchemas.seed),
+        learningRate: readOption<number>('learning-rate', options.learningRate, optionSchemas.learningRate),
+        exploration: readOption<number>('exploration', options.exploration, optionSchemas.exploration),
+        cap: readOption<number>('cap', options.cap, optionSchemas.cap),
+      }
+      finish(learn(openEnvironment(file, options.start), settings, progress), options.json)
+    })
+
+  program
+    .command('export')
+    .description('the compiled model in an open format')
+    .argument('<file>', 'an environment document (.json) or a transition list (.csv)')
+    .addOption(new Option('--to <format>').choices(['csv']).makeOptionMandatory())
+    .exitOverride()
+    .action((file) => terminal.out(writeTransitionList(openEnvironment(file).model)))
+
+  return program
+}
+
+/** A result as lines for people: short fields first, long tables cut to the first ten entries. */
+function readable(result: object): string {
+  const lines: string[] = []
+  for (const [key, value] of Object.entries(result)) {
+    if (typeof value !== 'object' || value === null) {
+      lines.push(`${key}: ${String(value)}`)
+      continue
+    }
+    const entries = Object.entries(value as Record<string, unknown>).map(
+      ([name, entry]): [string, unknown] => [name, Array.isArray(entry) ? `${entry.slice(-3).join(' … ')} (last 3)` : entry],
+    )
+    lines.push(`${key}:`, ...entries.slice(0, 10).map(([name, entry]) => `  ${name}  ${String(entry)}`))
+    if (entries.length > 10) lines.push(`  … ${entries.length - 10} more; use --json for all`)
+  }
+  return lines.join('\n') + '\n'
+}
