@@ -1,0 +1,104 @@
+import Joi from 'joi'
+import { checkEnvironment, compileEnvironment, readEnvironment } from '../../core/environment/document'
+import { checkGrid } from '../../core/grid/document'
+import { ProblemError } from '../../core/problem'
+import { database } from '../db/database'
+import {
+  createEnvironment,
+  deleteEnvironment,
+  duplicateEnvironment,
+  getEnvironment,
+  listEnvironments,
+  renameEnvironment,
+  restoreEnvironment,
+  saveEnvironment,
+  type SaveOutcome,
+} from '../repositories/environments'
+import { answer, missingAnswer, problemAnswer, readBody, readJson } from './answers'
+
+const saveBody = Joi.object({
+  revision: Joi.number().integer().min(1).required(),
+  document: Joi.object().unknown().required(),
+}).required()
+const renameBody = Joi.object({ name: Joi.string().trim().min(1).max(120).required() }).required()
+
+/** GET: the shelf. */
+export function list(): Promise<Response> {
+  return answer(async () => Response.json(await listEnvironments(await database())))
+}
+
+/**
+ * POST: a new environment from a document or a transition list in the body; `?name=` names a list.
+ * Only what compiles is stored.
+ */
+export function create(request: Request): Promise<Response> {
+  return answer(async () => {
+    const document = readEnvironment(await readBody(request), new URL(request.url).searchParams.get('name') ?? '')
+    compileEnvironment(document)
+    return Response.json(await createEnvironment(await database(), document), { status: 201 })
+  })
+}
+
+export function read(id: string): Promise<Response> {
+  return answer(async () => {
+    const record = await getEnvironment(await database(), id)
+    return record ? Response.json(record) : missingAnswer()
+  })
+}
+
+/** PUT: `{revision, document}`; a grid may be half drawn, but must be a grid. */
+export function save(id: string, request: Request): Promise<Response> {
+  return answer(async () => {
+    const body = checkBody<{ revision: number; document: unknown }>(saveBody, await readJson(request))
+    const document = checkEnvironment(body.document)
+    if (document.kind === 'grid') checkGrid(document.grid)
+    else compileEnvironment(document)
+    return saveAnswer(await saveEnvironment(await database(), id, body.revision, document))
+  })
+}
+
+/** PATCH: `{name}` */
+export function rename(id: string, request: Request): Promise<Response> {
+  return answer(async () => {
+    const { name } = checkBody<{ name: string }>(renameBody, await readJson(request))
+    return saveAnswer(await renameEnvironment(await database(), id, name))
+  })
+}
+
+export function remove(id: string): Promise<Response> {
+  return answer(async () =>
+    (await deleteEnvironment(await database(), id)) ? new Response(null, { status: 204 }) : missingAnswer(),
+  )
+}
+
+export function restore(id: string): Promise<Response> {
+  return answer(async () =>
+    (await restoreEnvironment(await database(), id)) ? new Response(null, { status: 204 }) : missingAnswer(),
+  )
+}
+
+export function duplicate(id: string): Promise<Response> {
+  return answer(async () => {
+    const record = await duplicateEnvironment(await database(), id)
+    return record ? Response.json(record, { status: 201 }) : missingAnswer()
+  })
+}
+
+function saveAnswer(result: SaveOutcome): Response {
+  if (result.outcome === 'saved') return Response.json(result.receipt)
+  if (result.outcome === 'missing') return missingAnswer()
+  return problemAnswer(409, {
+    place: 'environment',
+    cause: 'It was changed elsewhere in the meantime, in another tab perhaps.',
+    remedy: 'Reload to see that version, or keep yours as a copy.',
+  })
+}
+
+function checkBody<T>(schema: Joi.ObjectSchema, value: unknown): T {
+  const { error, value: checked } = schema.validate(value, { convert: false })
+  if (error)
+    throw new ProblemError([
+      { place: 'request', cause: `${error.details[0].message}.`, remedy: 'See docs/formats.md for the interface.' },
+    ])
+  return checked as T
+}
