@@ -1,0 +1,22 @@
+import type { Metadata } from 'next'
+import type { ReactNode } from 'react'
+import './globals.css'
+
+export const metadata: Metadata = {
+  title: { default: 'Jaunty Pawn', template: '%s · Jaunty Pawn' },
+  description: 'Build small discrete environments, solve them exactly, and watch agents learn them.',
+}
+
+/** Sets the theme before anything is painted, so that a page never flashes in the wrong one. */
+const SET_THEME = `try{var t=localStorage.getItem('theme');document.documentElement.dataset.theme=t||(matchMedia('(prefers-color-scheme: dark)').matches?'night':'day')}catch(e){}`
+
+export default function RootLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <head>
+        <script dangerouslySetInnerHTML={{ __html: SET_THEME }} />
+      </head>
+      <body>{children}</body>
+    </html>
+  )
+}

@@ -1,0 +1,97 @@
+import { INKS, type Colour, type Ink, type Paint, type Pen, type TextStyle } from './pen'
+
+/** The theme's colours as red, green, blue. */
+export type Palette = Readonly<Record<Ink, readonly [number, number, number]>>
+
+/** Reads the theme in force from the page. */
+export function readPalette(element: Element): Palette {
+  const style = getComputedStyle(element)
+  return Object.fromEntries(
+    INKS.map((ink) => {
+      const hex = parseInt(style.getPropertyValue(`--${ink}`).trim().slice(1), 16)
+      return [ink, [hex >> 16, (hex >> 8) & 255, hex & 255]]
+    }),
+  ) as unknown as Palette
+}
+
+/** A colour of the theme for things that take CSS text, such as charts. */
+export function cssColour(palette: Palette, colour: Colour): string {
+  if (typeof colour === 'string') return `rgb(${palette[colour].join(',')})`
+  const from = palette[colour.from]
+  const to = palette[colour.to]
+  return `rgb(${from.map((x, i) => Math.round(x + (to[i] - x) * colour.part)).join(',')})`
+}
+
+/** Draws on a canvas whose context is already scaled to the screen's pixels. */
+export class CanvasPen implements Pen {
+  private readonly colours = new Map<string, string>()
+
+  constructor(
+    private readonly context: CanvasRenderingContext2D,
+    private readonly palette: Palette,
+    private readonly font: string,
+  ) {}
+
+  rectangle(x: number, y: number, width: number, height: number, paint: Paint): void {
+    this.context.beginPath()
+    this.context.rect(x, y, width, height)
+    this.finish(paint)
+  }
+
+  polygon(points: readonly number[], paint: Paint): void {
+    this.context.beginPath()
+    for (let i = 0; i < points.length; i += 2) this.context.lineTo(points[i], points[i + 1])
+    this.context.closePath()
+    this.finish(paint)
+  }
+
+  line(x1: number, y1: number, x2: number, y2: number, paint: Paint): void {
+    this.context.beginPath()
+    this.context.moveTo(x1, y1)
+    this.context.lineTo(x2, y2)
+    this.finish(paint)
+  }
+
+  circle(x: number, y: number, radius: number, paint: Paint): void {
+    this.arc(x, y, radius, 0, 2 * Math.PI, paint)
+  }
+
+  arc(x: number, y: number, radius: number, from: number, to: number, paint: Paint): void {
+    this.context.beginPath()
+    this.context.arc(x, y, radius, from, to)
+    this.finish(paint)
+  }
+
+  text(x: number, y: number, text: string, { size, colour, align = 'middle', bold }: TextStyle): void {
+    const { context } = this
+    context.font = `${bold ? 650 : 430} ${size}px ${this.font}`
+    context.textAlign = align === 'middle' ? 'center' : align
+    context.textBaseline = 'middle'
+    context.fillStyle = this.css(colour)
+    context.fillText(text, x, y + size * 0.06)
+  }
+
+  private finish({ fill, stroke, width = 1, opacity = 1 }: Paint): void {
+    const { context } = this
+    context.globalAlpha = opacity
+    if (fill) {
+      context.fillStyle = this.css(fill)
+      context.fill()
+    }
+    if (stroke) {
+      context.strokeStyle = this.css(stroke)
+      context.lineWidth = width
+      context.lineCap = 'round'
+      context.lineJoin = 'round'
+      context.stroke()
+    }
+    context.globalAlpha = 1
+  }
+
+  private css(colour: Colour): string {
+    const key = typeof colour === 'string' ? colour : `${colour.from} ${colour.to} ${colour.part.toFixed(2)}`
+    let css = this.colours.get(key)
+    if (!css) this.colours.set(key, (css = cssColour(this.palette, colour)))
+    return css
+  }
+}

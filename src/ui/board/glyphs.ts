@@ -1,0 +1,113 @@
+import type { Colour, Pen } from './pen'
+
+/** Draws the glyphs of the house. All take the centre and the side of a cell, in pixels. */
+
+/** Where a move points, radians clockwise from east; undefined for actions that are no direction. */
+const HEADINGS: Readonly<Record<string, number>> = {
+  east: 0,
+  south: Math.PI / 2,
+  west: Math.PI,
+  north: -Math.PI / 2,
+}
+
+export function heading(action: string): number | undefined {
+  return HEADINGS[action]
+}
+
+/** The needle: the chance of an action. It grows out of the cell's centre; full length is certainty. */
+export function drawNeedle(pen: Pen, x: number, y: number, side: number, angle: number, chance: number): void {
+  if (chance < 0.01) return
+  const length = side * (0.1 + 0.3 * chance)
+  const half = side * 0.045
+  const cos = Math.cos(angle)
+  const sin = Math.sin(angle)
+  const at = (along: number, across: number) => [x + along * cos - across * sin, y + along * sin + across * cos]
+  pen.polygon([...at(length, 0), ...at(side * 0.04, half), ...at(-side * 0.05, 0), ...at(side * 0.04, -half)], {
+    fill: 'ink',
+  })
+}
+
+/** The ring: one arc an action, turned its way, coloured by its value; the best arc is thick. */
+export function drawRing(
+  pen: Pen,
+  x: number,
+  y: number,
+  side: number,
+  arcs: readonly { angle: number; colour: Colour; best: boolean }[],
+): void {
+  const radius = side * 0.43
+  const spread = (Math.PI / arcs.length) * 0.78
+  for (const { angle, colour, best } of arcs) {
+    const width = side * (best ? 0.085 : 0.04)
+    pen.arc(x, y, radius, angle - spread, angle + spread, { stroke: 'rule-strong', width: width + 1 })
+    pen.arc(x, y, radius, angle - spread, angle + spread, { stroke: colour, width })
+  }
+}
+
+/** The folded corner: an episode ends here. */
+export function drawFold(pen: Pen, x: number, y: number, side: number): void {
+  const right = x + side / 2
+  const top = y - side / 2
+  const size = side * 0.3
+  pen.polygon([right - size, top, right, top, right, top + size], { fill: 'paper' })
+  pen.polygon([right - size, top, right, top + size, right - size, top + size], {
+    fill: 'brass-bright',
+    stroke: 'ink',
+    width: Math.max(0.5, side * 0.012),
+  })
+}
+
+/** Hatching: a wall. */
+export function drawHatching(pen: Pen, x: number, y: number, side: number): void {
+  const left = x - side / 2
+  const top = y - side / 2
+  pen.rectangle(left, top, side, side, { fill: 'wall' })
+  const lines = side < 14 ? 2 : 4
+  for (let i = 1; i < 2 * lines; i++) {
+    const d = (i / lines) * side
+    const [x1, y1] = d <= side ? [left, top + d] : [left + d - side, top + side]
+    const [x2, y2] = d <= side ? [left + d, top] : [left + side, top + d - side]
+    pen.line(x1, y1, x2, y2, { stroke: 'ink-soft', width: 0.75, opacity: 0.55 })
+  }
+}
+
+/** Stipple: ground that costs; the dearer of two grounds has more dots. `level` from 0 to 1. */
+export function drawStipple(pen: Pen, x: number, y: number, side: number, level: number): void {
+  const dots = side < 14 ? 2 : 3 + Math.round(2 * level)
+  for (let r = 0; r < dots; r++)
+    for (let c = 0; c < dots; c++)
+      pen.circle(
+        x - side / 2 + ((c + (r % 2 ? 0.75 : 0.25)) * side) / dots,
+        y - side / 2 + ((r + 0.5) * side) / dots,
+        Math.max(0.5, side * (0.012 + 0.014 * level)),
+        { fill: 'slate', opacity: 0.6 },
+      )
+}
+
+/** A dotted ring: an episode can start here. */
+export function drawStart(pen: Pen, x: number, y: number, side: number): void {
+  const radius = side * 0.34
+  for (let i = 0; i < 12; i++) {
+    const angle = (i / 12) * 2 * Math.PI
+    pen.arc(x, y, radius, angle, angle + 0.22, { stroke: 'brass-bright', width: Math.max(1, side * 0.05) })
+  }
+}
+
+/** The agent: a pawn, jauntily tilted. */
+export function drawPawn(pen: Pen, x: number, y: number, side: number): void {
+  const scale = side * 0.024
+  const tilt = 0.24
+  const at = (px: number, py: number) => [
+    x + scale * (px * Math.cos(tilt) - py * Math.sin(tilt)),
+    y + scale * (px * Math.sin(tilt) + py * Math.cos(tilt)),
+  ]
+  const paint = { fill: 'brass-bright', stroke: 'ink', width: Math.max(0.75, side * 0.022) } as const
+  const body = [-5, -2, 5, -2, 3, 1, 4, 6, 7, 10, -7, 10, -4, 6, -3, 1]
+  pen.polygon(
+    body.flatMap((_, i) => (i % 2 ? [] : at(body[i], body[i + 1]))),
+    paint,
+  )
+  pen.polygon([...at(-8.5, 10), ...at(8.5, 10), ...at(8.5, 13), ...at(-8.5, 13)], paint)
+  const [hx, hy] = at(0, -7)
+  pen.circle(hx, hy, scale * 5, paint)
+}

@@ -1,0 +1,226 @@
+import type { Grid } from '../../core/grid/document'
+import { WALL } from '../../core/grid/document'
+import { cellName, parseCellName } from '../../core/grid/cells'
+import type { GridLayout } from '../../core/grid/compile'
+import { signedNumber } from '../../core/formats/number'
+import type { Model } from '../../core/model/model'
+import { drawFold, drawHatching, drawNeedle, drawPawn, drawRing, drawStart, drawStipple, heading } from './glyphs'
+import type { Colour, Pen } from './pen'
+import { cellNumbers, valueColour, valueScale, type ValueScale } from './value-scale'
+
+/** What can lie over the board. */
+export const LAYERS = {
+  values: 'Values',
+  policy: 'Policy',
+  actionValues: 'Action values',
+  visits: 'Visits',
+} as const
+export type Layer = keyof typeof LAYERS
+
+/** Numbers to draw over a board, all indexed by the model's states and rows. */
+export interface Overlay {
+  readonly values?: Float64Array
+  readonly rowValues?: Float64Array
+  readonly policy?: Float64Array
+  readonly rowVisits?: Float64Array
+}
+
+export interface GridPicture {
+  readonly grid: Grid
+  /** Undefined while the grid does not compile: only the floor is drawn. */
+  readonly compiled?: { readonly model: Model; readonly layout: GridLayout }
+  readonly overlay?: Overlay
+  readonly layers?: ReadonlySet<Layer>
+  /** Cell numbers, row by row. */
+  readonly selected?: number
+  readonly agent?: number
+  /** Cells that a calculation looks ahead to. */
+  readonly ahead?: readonly number[]
+}
+
+/** The scale the values of a picture are drawn in: the legend shows the same. */
+export function pictureScale({ overlay, layers }: GridPicture): ValueScale | undefined {
+  if (!overlay || !layers) return undefined
+  if (layers.has('values') && overlay.values) return valueScale(overlay.values)
+  if (layers.has('actionValues') && overlay.rowValues) return valueScale(overlay.rowValues)
+  return undefined
+}
+
+/** Draws a grid with cells of `side` pixels, its top left corner at 0, 0. */
+export function drawGrid(pen: Pen, picture: GridPicture, side: number): void {
+  const { grid, compiled, selected, agent, ahead } = picture
+  const columns = grid.floor[0].length
+  const rows = grid.floor.length
+  const centre = (cell: number): [number, number] => [
+    ((cell % columns) + 0.5) * side,
+    (Math.floor(cell / columns) + 0.5) * side,
+  ]
+  pen.rectangle(0, 0, columns * side, rows * side, { fill: 'sheet' })
+  drawTints(pen, picture, side, centre)
+  drawFloor(pen, grid, side, centre)
+  drawThings(pen, picture, side, centre)
+  if (compiled) drawUnreachable(pen, grid, compiled.layout, side, centre)
+  drawOverlay(pen, picture, side, centre)
+  for (const cell of ahead ?? []) outline(pen, ...centre(cell), side * 0.86, 'spruce', Math.max(1.5, side * 0.035))
+  if (agent !== undefined) drawPawn(pen, ...centre(agent), side * 0.9)
+  if (selected !== undefined) outline(pen, ...centre(selected), side, 'ink', Math.max(2, side * 0.045))
+}
+
+type Centre = (cell: number) => [number, number]
+
+function drawTints(pen: Pen, picture: GridPicture, side: number, centre: Centre): void {
+  const { compiled, overlay, layers } = picture
+  if (!compiled || !overlay || !layers) return
+  const { cellOfState } = compiled.layout
+  const { ending } = compiled.model
+  const tint = (state: number, fill: Colour) => {
+    const [x, y] = centre(cellOfState[state])
+    pen.rectangle(x - side / 2, y - side / 2, side, side, { fill })
+  }
+  if (layers.has('values') && overlay.values) {
+    const scale = valueScale(overlay.values)
+    for (let s = 0; s < cellOfState.length && scale; s++)
+      if (!ending[s] && Number.isFinite(overlay.values[s])) tint(s, valueColour(scale, overlay.values[s]))
+  } else if (layers.has('visits') && overlay.rowVisits) {
+    const counts = visitsOfStates(compiled.model, overlay.rowVisits)
+    const most = counts.reduce((x, y) => Math.max(x, y), 0)
+    for (let s = 0; s < cellOfState.length && most > 0; s++)
+      tint(s, { from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(counts[s] / most) })
+  }
+}
+
+export function visitsOfStates(model: Model, rowVisits: Float64Array): Float64Array {
+  const counts = new Float64Array(model.states)
+  for (let s = 0; s < model.states; s++)
+    for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++) counts[s] += rowVisits[r]
+  return counts
+}
+
+function drawFloor(pen: Pen, grid: Grid, side: number, centre: Centre): void {
+  const dearest = Math.max(0, ...grid.grounds.map((ground) => Math.abs(ground.cost)))
+  const level = new Map(grid.grounds.map(({ symbol, cost }) => [symbol, dearest > 0 ? Math.abs(cost) / dearest : 0]))
+  const columns = grid.floor[0].length
+  grid.floor.forEach((symbols, row) => {
+    for (let column = 0; column < columns; column++) {
+      const cell = row * columns + column
+      if (symbols[column] === WALL) drawHatching(pen, ...centre(cell), side)
+      else if (level.get(symbols[column])) drawStipple(pen, ...centre(cell), side, level.get(symbols[column])!)
+    }
+  })
+  const width = columns * side
+  const height = grid.floor.length * side
+  if (side >= 7) {
+    for (let c = 1; c < columns; c++) pen.line(c * side, 0, c * side, height, { stroke: 'rule', width: 0.75 })
+    for (let r = 1; r < grid.floor.length; r++) pen.line(0, r * side, width, r * side, { stroke: 'rule', width: 0.75 })
+  }
+  pen.rectangle(0, 0, width, height, { stroke: 'rule-strong', width: 1.5 })
+}
+
+function drawThings(pen: Pen, { grid, agent }: GridPicture, side: number, centre: Centre): void {
+  const columns = grid.floor[0].length
+  for (const { at } of grid.starts) {
+    const cell = cellOf(at, columns)
+    if (cell !== agent) drawStart(pen, ...centre(cell), side)
+  }
+  for (const { at, reward } of grid.endings) {
+    const [x, y] = centre(cellOf(at, columns))
+    drawFold(pen, x, y, side)
+    if (side >= 22)
+      pen.text(x - side * 0.04, y + side * 0.08, signedNumber(reward), {
+        size: Math.min(side * 0.28, 22),
+        colour: 'brass',
+        bold: true,
+      })
+  }
+}
+
+/** Open cells that no episode can reach are crossed out lightly: they are not part of the environment. */
+function drawUnreachable(pen: Pen, grid: Grid, layout: GridLayout, side: number, centre: Centre): void {
+  for (let cell = 0; cell < layout.stateOfCell.length; cell++) {
+    const symbol = grid.floor[Math.floor(cell / layout.columns)]?.[cell % layout.columns]
+    if (layout.stateOfCell[cell] >= 0 || symbol === WALL || symbol === undefined) continue
+    const [x, y] = centre(cell)
+    const reach = side * 0.12
+    pen.line(x - reach, y - reach, x + reach, y + reach, { stroke: 'rule-strong', width: 1 })
+    pen.line(x - reach, y + reach, x + reach, y - reach, { stroke: 'rule-strong', width: 1 })
+  }
+}
+
+function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centre): void {
+  const { compiled, overlay, layers } = picture
+  if (!compiled || !overlay || !layers) return
+  const { model, layout } = compiled
+  const { rowStart } = model
+  const rings = layers.has('actionValues') && overlay.rowValues && side >= 20 ? overlay.rowValues : undefined
+  const ringScale = rings && valueScale(rings)
+  const needles = layers.has('policy') && side >= 9 ? overlay.policy : undefined
+  const values = layers.has('values') ? overlay.values : undefined
+  const write = values && side >= 30 ? cellNumbers(values, Math.floor(side / 8.5)) : undefined
+  const size = Math.min(side * 0.23, 15)
+  for (let s = 0; s < model.states; s++) {
+    if (model.ending[s]) continue
+    const [x, y] = centre(layout.cellOfState[s])
+    const angles = Array.from(model.rowAction.subarray(rowStart[s], rowStart[s + 1]), (action) => heading(model.actions[action]))
+    if (rings && ringScale) {
+      const mine = rings.subarray(rowStart[s], rowStart[s + 1])
+      const best = mine.reduce((most, value) => Math.max(most, value), -Infinity)
+      drawRing(
+        pen,
+        x,
+        y,
+        side,
+        angles.flatMap((angle, k) =>
+          angle === undefined
+            ? []
+            : [{ angle, colour: valueColour(ringScale, mine[k]), best: mine[k] >= best - 1e-9 * Math.max(1, Math.abs(best)) }],
+        ),
+      )
+    }
+    // With numbers below, the needle moves up and shrinks a little; with a ring it shrinks more.
+    const lift = write ? side * 0.1 : 0
+    const length = side * (rings ? 0.72 : write ? 0.82 : 1)
+    if (needles)
+      angles.forEach((angle, k) => {
+        if (angle !== undefined) drawNeedle(pen, x, y - lift, length, angle, needles[rowStart[s] + k])
+      })
+    if (write) pen.text(x, y + side * (needles ? 0.33 : 0.05), write(values![s]), { size: needles ? size : size * 1.25, colour: 'ink' })
+  }
+}
+
+function outline(pen: Pen, x: number, y: number, side: number, stroke: Colour, width: number): void {
+  pen.rectangle(x - side / 2, y - side / 2, side, side, { stroke, width })
+}
+
+function cellOf(name: string, columns: number): number {
+  const { column, row } = parseCellName(name)!
+  return row * columns + column
+}
+
+/** A cell in words: its name, what stands there, and the numbers that lie over it. */
+export function describeCell(picture: GridPicture, cell: number, format: (value: number) => string): string {
+  const { grid, compiled, overlay } = picture
+  const columns = grid.floor[0].length
+  const name = cellName(cell % columns, Math.floor(cell / columns))
+  const symbol = grid.floor[Math.floor(cell / columns)][cell % columns]
+  if (symbol === WALL) return `${name}: wall`
+  const parts: string[] = []
+  const ending = grid.endings.find(({ at }) => at === name)
+  if (ending) parts.push(`ending${ending.name ? ` “${ending.name}”` : ''}, reward ${signedNumber(ending.reward)}`)
+  if (grid.starts.some(({ at }) => at === name)) parts.push('start')
+  const ground = grid.grounds.find((candidate) => candidate.symbol === symbol)
+  if (ground && !ending) parts.push(ground.cost ? `${ground.name}, costs ${format(ground.cost)}` : ground.name)
+  const state = compiled?.layout.stateOfCell[cell] ?? -1
+  if (compiled && state < 0) parts.push('no episode can get here')
+  if (compiled && state >= 0 && !ending) {
+    const { model } = compiled
+    if (overlay?.values && Number.isFinite(overlay.values[state])) parts.push(`value ${format(overlay.values[state])}`)
+    if (overlay?.policy) {
+      const best: string[] = []
+      for (let r = model.rowStart[state]; r < model.rowStart[state + 1]; r++)
+        if (overlay.policy[r] >= 0.005)
+          best.push(`${model.actions[model.rowAction[r]]}${overlay.policy[r] < 0.995 ? ` ${format(overlay.policy[r])}` : ''}`)
+      parts.push(`policy ${best.join(', ')}`)
+    }
+  }
+  return `${name}: ${parts.join('; ')}`
+}

@@ -1,0 +1,27 @@
+import type { LearnReply, LearnRequest, PlanReply, PlanRequest } from './protocol'
+
+/** A worker with typed messages; the only place that starts any. */
+export interface WorkerLine<Request, Reply> {
+  post(request: Request): void
+  /** The one who listens; a new one takes the old one's place. */
+  listen(listener: (reply: Reply) => void): void
+  close(): void
+}
+
+export function startPlanWorker(): WorkerLine<PlanRequest, PlanReply> {
+  return line(new Worker(new URL('./plan.worker.ts', import.meta.url)))
+}
+
+export function startLearnWorker(): WorkerLine<LearnRequest, LearnReply> {
+  return line(new Worker(new URL('./learn.worker.ts', import.meta.url)))
+}
+
+function line<Request, Reply>(worker: Worker): WorkerLine<Request, Reply> {
+  return {
+    post: (request) => worker.postMessage(request),
+    listen: (listener) => {
+      worker.onmessage = ({ data }: MessageEvent<Reply>) => listener(data)
+    },
+    close: () => worker.terminate(),
+  }
+}

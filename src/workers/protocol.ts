@@ -1,0 +1,101 @@
+import type { EnvironmentDocument } from '../core/environment/document'
+import type { Working } from '../core/explain/working'
+import type { LastStep, LearnSettings } from '../core/learn/learner'
+import type { LearnMethodId } from '../core/learn/methods'
+import type { ReturnCurve } from '../core/learn/episode-log'
+import type { PlanSettings, PlanStatus } from '../core/plan/value-iteration'
+
+/**
+ * What pages and workers say to each other. Every message of a session carries its number; a page drops what
+ * belongs to an older one. After a frame a worker waits for `shown` before it sends the next, so that a slow page
+ * is never flooded; it goes on computing meanwhile.
+ */
+
+/** How fast to go: so many a second, or as fast as it can. */
+export type Speed = number | 'flat out'
+
+export type PlanRequest =
+  | { readonly type: 'open'; readonly session: number; readonly document: EnvironmentDocument; readonly settings: PlanSettings }
+  /** Sweeps until nothing is left to do, or `pause`. */
+  | { readonly type: 'run'; readonly speed: Speed }
+  | { readonly type: 'pause' }
+  | { readonly type: 'sweep' }
+  | { readonly type: 'go'; readonly sweep: number }
+  | { readonly type: 'shown' }
+
+export interface PlanFrame {
+  readonly type: 'frame'
+  readonly session: number
+  readonly sweep: number
+  readonly reached: number
+  readonly running: boolean
+  readonly status: PlanStatus
+  /** [states] after and before the last sweep */
+  readonly values: Float64Array
+  readonly before: Float64Array
+  readonly change: number
+  readonly bound: number
+  /** The largest changes of sweeps `changesFrom` + 1 … that were not sent yet. */
+  readonly changesFrom: number
+  readonly changes: Float64Array
+}
+
+export type LearnRequest =
+  | {
+      readonly type: 'open'
+      readonly session: number
+      readonly document: EnvironmentDocument
+      readonly method: LearnMethodId
+      readonly settings: LearnSettings
+    }
+  | { readonly type: 'run'; readonly speed: Speed }
+  | { readonly type: 'pause' }
+  /** One step, or on to the end of the episode. */
+  | { readonly type: 'step'; readonly unit: 'step' | 'episode' }
+  /** The state whose working every frame brings along. */
+  | { readonly type: 'watch'; readonly state: number | null }
+  /** The window of the rolling mean, in episodes. */
+  | { readonly type: 'window'; readonly episodes: number }
+  | { readonly type: 'shown' }
+
+export interface LearnFrame {
+  readonly type: 'frame'
+  readonly session: number
+  readonly running: boolean
+  readonly done: boolean
+  readonly steps: number
+  readonly episodes: number
+  /** Where the agent stands, -1 between episodes, and for how many steps it has been on its way. */
+  readonly state: number
+  readonly age: number
+  readonly last: LastStep
+  /** [rows] of the model: action values or preferences, the policy, and how often each was taken */
+  readonly rowValues: Float64Array
+  readonly policy: Float64Array
+  readonly rowVisits: Float64Array
+  /** [states] the largest action value, or for preferences the exact value of the policy */
+  readonly values: Float64Array
+  readonly curve: ReturnCurve
+  readonly working: Working | null
+  /** The exact value of the learned policy from the start; null when it has none or was not computed. */
+  readonly exactValue: number | null
+  /** Steps a second since the last pause, 0 when unknown. */
+  readonly rate: number
+}
+
+/** Sent once when a learning session opens: what the best policy gets, or why that is not known. */
+export interface LearnOpened {
+  readonly type: 'opened'
+  readonly session: number
+  readonly optimum: number | null
+}
+
+/** Something that should not happen did; the session is over. */
+export interface WorkerFailure {
+  readonly type: 'failed'
+  readonly session: number
+  readonly message: string
+}
+
+export type PlanReply = PlanFrame | WorkerFailure
+export type LearnReply = LearnFrame | LearnOpened | WorkerFailure
