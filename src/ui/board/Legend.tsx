@@ -1,0 +1,23 @@
+import { formatNumber } from '../../core/formats/number'
+import type { ValueScale } from './value-scale'
+
+/** The value scale: what colour stands for what number. */
+export function Legend({ scale, title }: { scale: ValueScale; title: string }) {
+  const middle = scale.high > scale.low ? (scale.middle - scale.low) / (scale.high - scale.low) : 0.5
+  const stops = [
+    `color-mix(in srgb, var(--low) ${middle > 0 ? 80 : 0}%, var(--sheet))`,
+    `var(--sheet) ${middle * 100}%`,
+    `color-mix(in srgb, var(--high) ${middle < 1 ? 80 : 0}%, var(--sheet))`,
+  ]
+  return (
+    <div className="flex items-center gap-2 text-[13px] text-ink-soft" aria-label={`Legend: ${title}`}>
+      <span>{title}</span>
+      <span>{formatNumber(scale.low)}</span>
+      <span className="relative h-3 w-36 border border-rule-strong" style={{ background: `linear-gradient(90deg, ${stops.join(', ')})` }}>
+        <span className="absolute -top-0.5 h-4 w-px bg-ink" style={{ left: `${middle * 100}%` }} />
+      </span>
+      <span>{formatNumber(scale.high)}</span>
+      <span className="pl-1">paper at {formatNumber(scale.middle)}</span>
+    </div>
+  )
+}

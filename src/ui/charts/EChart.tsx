@@ -1,0 +1,94 @@
+'use client'
+
+import { LineChart, ScatterChart } from 'echarts/charts'
+import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
+import { init, use, type EChartsCoreOption, type EChartsType } from 'echarts/core'
+import { CanvasRenderer } from 'echarts/renderers'
+import { useEffect, useRef } from 'react'
+import { cssColour, readPalette, type Palette } from '../board/canvas-pen'
+import type { Colour } from '../board/pen'
+import { useTheme } from '../theme/theme'
+
+use([LineChart, ScatterChart, GridComponent, TooltipComponent, MarkLineComponent, CanvasRenderer])
+
+/** Colours of the theme in force, for option builders. */
+export type Inks = (colour: Colour) => string
+
+interface Props {
+  /** Builds the chart's option; called again when it or the theme changes. */
+  readonly build: (inks: Inks) => EChartsCoreOption
+  /** What the chart shows, for those who cannot see it. */
+  readonly label: string
+  /** A point of the plot was clicked: its value on the x axis. */
+  onPick?(x: number): void
+}
+
+/** The one place where charts are made. */
+export function EChart({ build, label, onPick }: Props) {
+  const element = useRef<HTMLDivElement>(null)
+  const chart = useRef<EChartsType>(null)
+  const pick = useRef(onPick)
+  const theme = useTheme((state) => state.theme)
+
+  useEffect(() => {
+    pick.current = onPick
+  })
+
+  useEffect(() => {
+    const made = init(element.current!)
+    chart.current = made
+    made.getZr().on('click', (event) => {
+      const [x] = made.convertFromPixel({ gridIndex: 0 }, [event.offsetX, event.offsetY])
+      if (Number.isFinite(x)) pick.current?.(x)
+    })
+    const observer = new ResizeObserver(() => made.resize())
+    observer.observe(element.current!)
+    return () => {
+      observer.disconnect()
+      made.dispose()
+    }
+  }, [])
+
+  useEffect(() => {
+    const palette: Palette = readPalette(element.current!)
+    chart.current?.setOption(build((colour) => cssColour(palette, colour)), { notMerge: true })
+  }, [build, theme])
+
+  return <div ref={element} role="img" aria-label={label} className="h-full w-full" />
+}
+
+/** Axes, grid and text in the house's way. */
+export function houseAxes(inks: Inks, x: { name: string; min: number; max: number }, y: object): EChartsCoreOption {
+  const text = { color: inks('ink-soft'), fontFamily: 'Source Sans 3 Variable', fontSize: 12 }
+  return {
+    animation: false,
+    textStyle: { fontFamily: 'Source Sans 3 Variable' },
+    grid: { left: 56, right: 18, top: 24, bottom: 34 },
+    xAxis: {
+      type: 'value',
+      name: x.name,
+      nameLocation: 'end',
+      nameTextStyle: { ...text, align: 'right', verticalAlign: 'top', padding: [20, 0, 0, 0] },
+      min: x.min,
+      max: x.max,
+      minInterval: 1,
+      axisLabel: { ...text, hideOverlap: true },
+      axisLine: { lineStyle: { color: inks('rule-strong') } },
+      axisTick: { lineStyle: { color: inks('rule-strong') } },
+      splitLine: { show: false },
+    },
+    yAxis: {
+      nameTextStyle: { ...text, align: 'left', padding: [0, 0, 0, -48] },
+      nameGap: 8,
+      axisLabel: text,
+      splitLine: { lineStyle: { color: inks('rule') } },
+      ...y,
+    },
+    tooltip: {
+      trigger: 'axis',
+      backgroundColor: inks('sheet'),
+      borderColor: inks('rule-strong'),
+      textStyle: { color: inks('ink'), fontFamily: 'Source Sans 3 Variable', fontSize: 13 },
+    },
+  }
+}

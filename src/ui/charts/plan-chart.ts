@@ -1,0 +1,46 @@
+import type { EChartsCoreOption } from 'echarts/core'
+import { formatNumber } from '../../core/formats/number'
+import { houseAxes, type Inks } from './EChart'
+
+/** Points drawn at the most; between them a curve like this hides nothing. */
+const POINTS = 800
+
+/** The largest change of each sweep, on a logarithmic axis, with the play head. */
+export function planChart(changes: readonly number[], sweep: number): (inks: Inks) => EChartsCoreOption {
+  const every = Math.max(1, Math.ceil(changes.length / POINTS))
+  // A change of 0 has no place on a logarithmic axis; it is left out.
+  const points = changes
+    .map((change, i) => [i + 1, change])
+    .filter(([at, change]) => change > 0 && ((at - 1) % every === 0 || at === changes.length))
+  return (inks) => ({
+    ...houseAxes(
+      inks,
+      { name: 'sweep', min: 0, max: Math.max(10, changes.length) },
+      {
+        type: 'log',
+        name: 'largest change of a value (log scale)',
+        axisLabel: { color: inks('ink-soft'), fontSize: 12, formatter: (value: number) => formatNumber(value) },
+      },
+    ),
+    series: [
+      {
+        type: 'line',
+        name: 'largest change',
+        data: points,
+        symbol: points.length < 40 ? 'circle' : 'none',
+        symbolSize: 5,
+        itemStyle: { color: inks('plum') },
+        lineStyle: { color: inks('plum'), width: 1.75 },
+        tooltip: { valueFormatter: (value: unknown) => formatNumber(Number(value), 6) },
+        markLine: {
+          silent: true,
+          symbol: 'none',
+          animation: false,
+          label: { show: false },
+          lineStyle: { color: inks('brass-bright'), width: 2, type: 'solid' },
+          data: [{ xAxis: sweep }],
+        },
+      },
+    ],
+  })
+}

@@ -1,0 +1,63 @@
+import type { EnvironmentDocument } from '../core/environment/document'
+import { ProblemError } from '../core/problem'
+import type { EnvironmentRecord, EnvironmentSummary, ProblemReport, SaveReceipt } from '../server/contract/environments'
+
+const ROOT = '/api/environments'
+
+/** Thrown when an environment was changed elsewhere since it was read. */
+export class StaleError extends ProblemError {}
+
+export async function listEnvironments(): Promise<EnvironmentSummary[]> {
+  return (await send(ROOT)).json()
+}
+
+/** @param text a document or a transition list; @param name what to call a list */
+export async function createEnvironment(text: string, name = ''): Promise<EnvironmentRecord> {
+  return (await send(`${ROOT}?name=${encodeURIComponent(name)}`, { method: 'POST', body: text })).json()
+}
+
+export async function saveEnvironment(id: string, revision: number, document: EnvironmentDocument): Promise<SaveReceipt> {
+  return (await send(`${ROOT}/${id}`, { method: 'PUT', body: JSON.stringify({ revision, document }) })).json()
+}
+
+export async function renameEnvironment(id: string, name: string): Promise<void> {
+  await send(`${ROOT}/${id}`, { method: 'PATCH', body: JSON.stringify({ name }) })
+}
+
+export async function duplicateEnvironment(id: string): Promise<EnvironmentRecord> {
+  return (await send(`${ROOT}/${id}/duplicate`, { method: 'POST' })).json()
+}
+
+export async function deleteEnvironment(id: string): Promise<void> {
+  await send(`${ROOT}/${id}`, { method: 'DELETE' })
+}
+
+export async function restoreEnvironment(id: string): Promise<void> {
+  await send(`${ROOT}/${id}/restore`, { method: 'POST' })
+}
+
+export async function readEnvironment(id: string): Promise<EnvironmentRecord> {
+  return (await send(`${ROOT}/${id}`)).json()
+}
+
+/** @throws ProblemError with what the server found wrong, or that it cannot be reached */
+async function send(address: string, init?: RequestInit): Promise<Response> {
+  let response: Response
+  try {
+    response = await fetch(address, init)
+  } catch {
+    throw new ProblemError([
+      { place: 'server', cause: 'It does not answer.', remedy: 'Check that it is running, then try again.' },
+    ])
+  }
+  if (response.ok) return response
+  let report: ProblemReport
+  try {
+    report = (await response.json()) as ProblemReport
+  } catch {
+    report = {
+      problems: [{ place: 'server', cause: `It answered with status ${response.status}.`, remedy: 'Try again.' }],
+    }
+  }
+  throw response.status === 409 ? new StaleError(report.problems) : new ProblemError(report.problems)
+}

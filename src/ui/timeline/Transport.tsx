@@ -1,0 +1,33 @@
+import { Button } from '../parts/Button'
+import { Icon, type IconName } from '../parts/Icon'
+
+interface Press {
+  readonly icon: IconName
+  readonly label: string
+  /** The key that does the same, for the tooltip. */
+  readonly shortcut?: string
+  readonly strong?: boolean
+  readonly disabled?: boolean
+  onPress(): void
+}
+
+/** The buttons of a timeline, in one row. */
+export function Transport({ presses }: { presses: readonly Press[] }) {
+  return (
+    <div className="flex gap-1" role="group" aria-label="Timeline">
+      {presses.map(({ icon, label, shortcut, strong, disabled, onPress }) => (
+        <Button
+          key={label}
+          look={strong ? 'ink' : 'plain'}
+          className="!px-1.5"
+          aria-label={label}
+          title={shortcut ? `${label} (${shortcut})` : label}
+          disabled={disabled}
+          onClick={onPress}
+        >
+          <Icon name={icon} />
+        </Button>
+      ))}
+    </div>
+  )
+}

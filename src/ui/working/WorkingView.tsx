@@ -1,0 +1,66 @@
+'use client'
+
+import type { Part, Role, Working } from '../../core/explain/working'
+import { formatNumber } from '../../core/formats/number'
+import { useStudy } from '../study/study-context'
+
+/** The colour of a term is the colour of its place on the board. */
+const COLOURS: Record<Role, string> = {
+  plain: 'text-ink',
+  probability: 'text-slate',
+  rate: 'text-slate',
+  reward: 'text-brass',
+  old: 'text-plum',
+  next: 'text-spruce',
+  result: 'text-ink font-semibold',
+}
+
+/** A calculation with its numbers. Pointing at a term lights the state it comes from. */
+export function WorkingView({ working }: { working: Working }) {
+  return (
+    <section aria-label="Working" className="space-y-2">
+      <h3 className="font-semibold">{working.title}</h3>
+      <p className="leading-6">
+        {working.formula.map((part, i) => (
+          <PartText key={i} part={part} />
+        ))}
+      </p>
+      {working.lines.length > 0 && (
+        <dl className="divide-y divide-rule border-y border-rule">
+          {working.lines.map((line) => (
+            <div key={line.label} className={`py-1.5 pl-2.5 ${line.strong ? 'border-l-4 border-brass-bright' : 'border-l-4 border-transparent'}`}>
+              <dt className={`text-[13px] ${line.strong ? 'font-semibold' : 'text-ink-soft'}`}>{line.label}</dt>
+              <dd className="leading-6">
+                {line.parts.map((part, i) => (
+                  <PartText key={i} part={part} />
+                ))}
+              </dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {working.note && <p className="text-[13px] text-ink-soft">{working.note}</p>}
+    </section>
+  )
+}
+
+function PartText({ part }: { part: Part }) {
+  const point = useStudy((state) => state.point)
+  const text = part.value === undefined ? part.text : formatNumber(part.value, 3)
+  const { state } = part
+  if (state === undefined) return <span className={COLOURS[part.role]}>{text} </span>
+  return (
+    <>
+      <button
+        type="button"
+        className={`${COLOURS[part.role]} rounded-xs underline decoration-dotted underline-offset-4 hover:bg-spruce/15`}
+        onPointerEnter={() => point(state)}
+        onPointerLeave={() => point(null)}
+        onFocus={() => point(state)}
+        onBlur={() => point(null)}
+      >
+        {text}
+      </button>{' '}
+    </>
+  )
+}
