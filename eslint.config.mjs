@@ -27,7 +27,11 @@ const rules = [
       'no-restricted-properties': [
         'error',
         { object: 'Math', property: 'random', message: 'Take a RandomStream as an argument.' },
-        { object: 'Math', property: 'exp', message: 'Use core/random/exponential: the same bits everywhere.' },
+        {
+          object: 'Math',
+          property: 'exp',
+          message: 'Use core/random/exponential: the same bits everywhere.',
+        },
         { object: 'Date', property: 'now', message: 'The core knows no clock; take one as an argument.' },
       ],
     },

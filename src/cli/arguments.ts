@@ -20,7 +20,11 @@ export const optionSchemas = {
 } as const
 
 /** Checks one option; undefined stays undefined. @throws ProblemError naming the option */
-export function readOption<T extends string | number>(name: string, value: unknown, schema: Joi.Schema): T | undefined {
+export function readOption<T extends string | number>(
+  name: string,
+  value: unknown,
+  schema: Joi.Schema,
+): T | undefined {
   if (value === undefined) return undefined
   const { error, value: checked } = schema.validate(value)
   if (error)

@@ -44,12 +44,18 @@ export function plan(
   const iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount, tolerance })
   while (iteration.status.outcome === 'running') {
     iteration.sweep()
-    if (iteration.sweeps % 1000 === 0) progress(`sweep ${iteration.sweeps}, largest change ${iteration.change}`)
+    if (iteration.sweeps % 1000 === 0)
+      progress(`sweep ${iteration.sweeps}, largest change ${iteration.change}`)
   }
   const { outcome } = iteration.status
   if (outcome === 'never-ends' || outcome === 'gains-for-ever')
     refuse('plan', planProblem(iteration.status)!, 'See --discount.')
-  return done(iteration.sweeps, outcome === 'converged', iteration.values, planPicture(iteration.form, iteration.values).policy)
+  return done(
+    iteration.sweeps,
+    outcome === 'converged',
+    iteration.values,
+    planPicture(iteration.form, iteration.values).policy,
+  )
 }
 
 export function evaluate(
@@ -82,7 +88,11 @@ export function evaluate(
       'Use a discount below 1, or --episodes with a cap.',
     )
   if (result.outcome === 'budget-spent')
-    refuse('evaluate', 'The values were not exact enough within the limit of sweeps.', 'Use a smaller discount.')
+    refuse(
+      'evaluate',
+      'The values were not exact enough within the limit of sweeps.',
+      'Use a smaller discount.',
+    )
   return { values: valuesObject(model, result.values), startValue: startValue(model, result.values) }
 }
 

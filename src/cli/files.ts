@@ -14,7 +14,10 @@ export function readTextFile(path: string): string {
  * An environment from a document (.json) or a transition list (.csv), compiled.
  * @param start  the state to start in, in place of the starts of the file
  */
-export function openEnvironment(path: string, start?: string): { document: EnvironmentDocument; model: Model } {
+export function openEnvironment(
+  path: string,
+  start?: string,
+): { document: EnvironmentDocument; model: Model } {
   const text = readTextFile(path)
   return inFile(path, () => {
     const document = readEnvironment(text, basename(path, extname(path)))
@@ -41,7 +44,9 @@ export function inFile<T>(path: string, run: () => T): T {
     return run()
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
-    throw new ProblemError(error.problems.map((problem) => ({ ...problem, place: `${basename(path)}, ${problem.place}` })))
+    throw new ProblemError(
+      error.problems.map((problem) => ({ ...problem, place: `${basename(path)}, ${problem.place}` })),
+    )
   }
 }
 

@@ -119,7 +119,10 @@ function readable(result: object): string {
       continue
     }
     const entries = Object.entries(value as Record<string, unknown>).map(
-      ([name, entry]): [string, unknown] => [name, Array.isArray(entry) ? `${entry.slice(-3).join(' … ')} (last 3)` : entry],
+      ([name, entry]): [string, unknown] => [
+        name,
+        Array.isArray(entry) ? `${entry.slice(-3).join(' … ')} (last 3)` : entry,
+      ],
     )
     lines.push(`${key}:`, ...entries.slice(0, 10).map(([name, entry]) => `  ${name}  ${String(entry)}`))
     if (entries.length > 10) lines.push(`  … ${entries.length - 10} more; use --json for all`)

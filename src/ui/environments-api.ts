@@ -1,6 +1,11 @@
 import type { EnvironmentDocument } from '../core/environment/document'
 import { ProblemError } from '../core/problem'
-import type { EnvironmentRecord, EnvironmentSummary, ProblemReport, SaveReceipt } from '../server/contract/environments'
+import type {
+  EnvironmentRecord,
+  EnvironmentSummary,
+  ProblemReport,
+  SaveReceipt,
+} from '../server/contract/environments'
 
 const ROOT = '/api/environments'
 
@@ -16,7 +21,11 @@ export async function createEnvironment(text: string, name = ''): Promise<Enviro
   return (await send(`${ROOT}?name=${encodeURIComponent(name)}`, { method: 'POST', body: text })).json()
 }
 
-export async function saveEnvironment(id: string, revision: number, document: EnvironmentDocument): Promise<SaveReceipt> {
+export async function saveEnvironment(
+  id: string,
+  revision: number,
+  document: EnvironmentDocument,
+): Promise<SaveReceipt> {
   return (await send(`${ROOT}/${id}`, { method: 'PUT', body: JSON.stringify({ revision, document }) })).json()
 }
 
@@ -56,7 +65,9 @@ async function send(address: string, init?: RequestInit): Promise<Response> {
     report = (await response.json()) as ProblemReport
   } catch {
     report = {
-      problems: [{ place: 'server', cause: `It answered with status ${response.status}.`, remedy: 'Try again.' }],
+      problems: [
+        { place: 'server', cause: `It answered with status ${response.status}.`, remedy: 'Try again.' },
+      ],
     }
   }
   throw response.status === 409 ? new StaleError(report.problems) : new ProblemError(report.problems)

@@ -57,7 +57,11 @@ self.onmessage = ({ data }: MessageEvent<LearnRequest>) => {
     handle(data)
   } catch (error) {
     pacer.running = false
-    scope.postMessage({ type: 'failed', session, message: error instanceof Error ? error.message : String(error) })
+    scope.postMessage({
+      type: 'failed',
+      session,
+      message: error instanceof Error ? error.message : String(error),
+    })
   }
 }
 
@@ -133,6 +137,7 @@ function frameOf(current: Learner, { tableHolds }: LearnMethod): LearnFrame {
     state: current.state,
     age: current.age,
     last: { ...current.last },
+    lastAction: current.last.row < 0 ? -1 : world.tableAction[current.last.row],
     rowValues,
     policy,
     rowVisits: world.modelPolicy(current.visits),
@@ -159,7 +164,12 @@ function largestOfRows(rowStart: Int32Array, rowValues: Float64Array): Float64Ar
 function optimumOf({ world, settings }: Learner): number | null {
   const { model } = world
   if (model.states > EXACT_LIMIT) return null
-  const iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount: settings.discount, tolerance: 1e-6, sweeps: 20_000 })
+  const iteration = new ValueIteration(model, {
+    ...PLAN_DEFAULTS,
+    discount: settings.discount,
+    tolerance: 1e-6,
+    sweeps: 20_000,
+  })
   while (iteration.status.outcome === 'running') iteration.sweep()
   return iteration.status.outcome === 'converged' ? startValue(model, iteration.values) : null
 }

@@ -46,7 +46,11 @@ self.onmessage = ({ data }: MessageEvent<PlanRequest>) => {
     handle(data)
   } catch (error) {
     pacer.running = false
-    scope.postMessage({ type: 'failed', session, message: error instanceof Error ? error.message : String(error) })
+    scope.postMessage({
+      type: 'failed',
+      session,
+      message: error instanceof Error ? error.message : String(error),
+    })
   }
 }
 

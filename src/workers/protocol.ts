@@ -15,7 +15,12 @@ import type { PlanSettings, PlanStatus } from '../core/plan/value-iteration'
 export type Speed = number | 'flat out'
 
 export type PlanRequest =
-  | { readonly type: 'open'; readonly session: number; readonly document: EnvironmentDocument; readonly settings: PlanSettings }
+  | {
+      readonly type: 'open'
+      readonly session: number
+      readonly document: EnvironmentDocument
+      readonly settings: PlanSettings
+    }
   /** Sweeps until nothing is left to do, or `pause`. */
   | { readonly type: 'run'; readonly speed: Speed }
   | { readonly type: 'pause' }
@@ -69,6 +74,8 @@ export interface LearnFrame {
   readonly state: number
   readonly age: number
   readonly last: LastStep
+  /** The action of the last step, an index into the model's actions; -1 before the first. */
+  readonly lastAction: number
   /** [rows] of the model: action values or preferences, the policy, and how often each was taken */
   readonly rowValues: Float64Array
   readonly policy: Float64Array

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { fixedNumber, formatCount, formatNumber, signedNumber } from './number'
+import { fixedNumber, formatCount, formatNumber, signedNumber, significantNumber } from './number'
 
 it('writes numbers for people', () => {
   expect(formatNumber(1.5)).toBe('1.5')
@@ -12,6 +12,9 @@ it('writes numbers for people', () => {
   expect(formatNumber(-Infinity)).toBe('−∞')
   expect(fixedNumber(-0.001)).toBe('0.00')
   expect(fixedNumber(-3.14159, 3)).toBe('−3.142')
+  expect(significantNumber(858.724757)).toBe('859')
+  expect(significantNumber(0.00123456)).toBe('0.00123')
+  expect(significantNumber(8.41e-10)).toBe('8.4e−10')
   expect(signedNumber(10)).toBe('+10')
   expect(signedNumber(-1)).toBe('−1')
   expect(formatCount(1234567)).toBe('1\u2009234\u2009567')

@@ -19,6 +19,11 @@ export function formatNumber(x: number, digits = 2): string {
   )
 }
 
+/** A number to so many significant digits, for errors and changes of any size. */
+export function significantNumber(x: number, digits = 3): string {
+  return formatNumber(Number.isFinite(x) ? Number(x.toPrecision(digits)) : x, 6)
+}
+
 /** A number with a fixed count of places, for columns that should line up. */
 export function fixedNumber(x: number, digits = 2): string {
   if (!Number.isFinite(x)) return formatNumber(x)

@@ -11,14 +11,22 @@ const grid = gridDocument(['..#', ':..'], {
 describe('paintCell', () => {
   it('puts each brush down, and takes away what was in its place', () => {
     expect(paintCell(grid, 0, 0, { type: 'wall' })).toMatchObject({ floor: ['#.#', ':..'], starts: [] })
-    expect(paintCell(grid, 2, 1, { type: 'start' })).toMatchObject({ endings: [], starts: [grid.starts[0], { at: 'C2' }] })
+    expect(paintCell(grid, 2, 1, { type: 'start' })).toMatchObject({
+      endings: [],
+      starts: [grid.starts[0], { at: 'C2' }],
+    })
     expect(paintCell(grid, 2, 0, { type: 'ending', reward: -3 })).toMatchObject({ floor: ['...', ':..'] })
     expect(paintCell(grid, 0, 1, { type: 'erase' }).floor).toEqual(['..#', '...'])
-    expect(paintCell(grid, 0, 0, { type: 'ground', symbol: ':' })).toMatchObject({ floor: [':.#', ':..'], starts: grid.starts })
+    expect(paintCell(grid, 0, 0, { type: 'ground', symbol: ':' })).toMatchObject({
+      floor: [':.#', ':..'],
+      starts: grid.starts,
+    })
   })
 
   it('keeps the name of an ending whose reward changes', () => {
-    expect(paintCell(grid, 2, 1, { type: 'ending', reward: 9 }).endings).toEqual([{ at: 'C2', reward: 9, name: 'door' }])
+    expect(paintCell(grid, 2, 1, { type: 'ending', reward: 9 }).endings).toEqual([
+      { at: 'C2', reward: 9, name: 'door' },
+    ])
   })
 
   it('gives back the same grid when nothing changes', () => {

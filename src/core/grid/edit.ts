@@ -38,7 +38,9 @@ export function paintCell(grid: Grid, column: number, row: number, brush: Brush)
   const floorWith = (put: string) =>
     symbol === put
       ? grid.floor
-      : grid.floor.map((symbols, r) => (r === row ? symbols.slice(0, column) + put + symbols.slice(column + 1) : symbols))
+      : grid.floor.map((symbols, r) =>
+          r === row ? symbols.slice(0, column) + put + symbols.slice(column + 1) : symbols,
+        )
   const open = symbol === WALL ? floorWith(grid.grounds[0].symbol) : grid.floor
   let painted: Grid
   switch (brush.type) {
@@ -58,7 +60,11 @@ export function paintCell(grid: Grid, column: number, row: number, brush: Brush)
     case 'ending': {
       const known = grid.endings.find((ending) => ending.at === at)
       if (known?.reward === brush.reward) return grid
-      painted = { ...bare, floor: open, endings: [...bare.endings, { at, reward: brush.reward, name: known?.name ?? '' }] }
+      painted = {
+        ...bare,
+        floor: open,
+        endings: [...bare.endings, { at, reward: brush.reward, name: known?.name ?? '' }],
+      }
     }
   }
   const same =
@@ -67,7 +73,12 @@ export function paintCell(grid: Grid, column: number, row: number, brush: Brush)
 }
 
 /** Paints every cell on the straight line between two cells, so that a fast stroke leaves no gaps. */
-export function paintLine(grid: Grid, from: { column: number; row: number }, to: { column: number; row: number }, brush: Brush): Grid {
+export function paintLine(
+  grid: Grid,
+  from: { column: number; row: number },
+  to: { column: number; row: number },
+  brush: Brush,
+): Grid {
   const steps = Math.max(Math.abs(to.column - from.column), Math.abs(to.row - from.row), 1)
   let painted = grid
   for (let i = 0; i <= steps; i++)
@@ -91,7 +102,9 @@ export function resizeGrid(grid: Grid, columns: number, rows: number): Grid {
   }
   return {
     ...grid,
-    floor: Array.from({ length: height }, (_, row) => (grid.floor[row] ?? '').slice(0, width).padEnd(width, fill)),
+    floor: Array.from({ length: height }, (_, row) =>
+      (grid.floor[row] ?? '').slice(0, width).padEnd(width, fill),
+    ),
     starts: grid.starts.filter(inside),
     endings: grid.endings.filter(inside),
   }

@@ -1,16 +1,14 @@
 import { mkdirSync } from 'node:fs'
-import { dirname, join, resolve } from 'node:path'
+import { dirname, join } from 'node:path'
 import { createClient } from '@libsql/client'
 import { drizzle } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
 import { loadDemoShelf } from '../demo/shelf'
 import type { Database } from './schema'
 
-
-
 /** The database file; JAUNTY_PAWN_DATABASE names another one. */
 function databasePath(): string {
-  return resolve(process.env.JAUNTY_PAWN_DATABASE ?? join('data', 'jaunty-pawn.sqlite'))
+  return process.env.JAUNTY_PAWN_DATABASE ?? join(process.cwd(), 'data', 'jaunty-pawn.sqlite')
 }
 
 /** Opens a database file, brings its tables up to date, and puts the demo on an empty shelf. */

@@ -33,7 +33,10 @@ export function list(): Promise<Response> {
  */
 export function create(request: Request): Promise<Response> {
   return answer(async () => {
-    const document = readEnvironment(await readBody(request), new URL(request.url).searchParams.get('name') ?? '')
+    const document = readEnvironment(
+      await readBody(request),
+      new URL(request.url).searchParams.get('name') ?? '',
+    )
     compileEnvironment(document)
     return Response.json(await createEnvironment(await database(), document), { status: 201 })
   })
@@ -98,7 +101,11 @@ function checkBody<T>(schema: Joi.ObjectSchema, value: unknown): T {
   const { error, value: checked } = schema.validate(value, { convert: false })
   if (error)
     throw new ProblemError([
-      { place: 'request', cause: `${error.details[0].message}.`, remedy: 'See docs/formats.md for the interface.' },
+      {
+        place: 'request',
+        cause: `${error.details[0].message}.`,
+        remedy: 'See docs/formats.md for the interface.',
+      },
     ])
   return checked as T
 }

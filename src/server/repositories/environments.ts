@@ -45,7 +45,14 @@ export async function getEnvironment(db: Database, id: string): Promise<Environm
     .select()
     .from(environments)
     .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
-  return row && { id, revision: row.revision, updatedAt: row.updatedAt.toISOString(), document: readDocument(row.document) }
+  return (
+    row && {
+      id,
+      revision: row.revision,
+      updatedAt: row.updatedAt.toISOString(),
+      document: readDocument(row.document),
+    }
+  )
 }
 
 export async function createEnvironment(
@@ -54,7 +61,9 @@ export async function createEnvironment(
   now = new Date(),
 ): Promise<EnvironmentRecord> {
   const id = randomUUID()
-  await db.insert(environments).values({ id, revision: 1, createdAt: now, updatedAt: now, ...columnsOf(document) })
+  await db
+    .insert(environments)
+    .values({ id, revision: 1, createdAt: now, updatedAt: now, ...columnsOf(document) })
   return { id, revision: 1, updatedAt: now.toISOString(), document }
 }
 

@@ -32,7 +32,11 @@ export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props)
   const rows = picture.grid.floor.length
   const side = Math.max(
     3,
-    Math.min(LARGEST, Math.floor((room.width - 2 * MARGIN) / columns), Math.floor((room.height - 2 * MARGIN) / rows)),
+    Math.min(
+      LARGEST,
+      Math.floor((room.width - 2 * MARGIN) / columns),
+      Math.floor((room.height - 2 * MARGIN) / rows),
+    ),
   )
 
   useLayoutEffect(() => {
@@ -58,7 +62,11 @@ export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props)
       context.setTransform(ratio, 0, 0, ratio, 0, 0)
       context.clearRect(0, 0, width, height)
       context.translate(MARGIN, MARGIN)
-      drawGrid(new CanvasPen(context, readPalette(element), getComputedStyle(element).fontFamily), picture, side)
+      drawGrid(
+        new CanvasPen(context, readPalette(element), getComputedStyle(element).fontFamily),
+        picture,
+        side,
+      )
     }
     const request = requestAnimationFrame(draw)
     return () => cancelAnimationFrame(request)

@@ -1,5 +1,23 @@
-import { formatNumber } from '../../core/formats/number'
+import { formatCount, formatNumber } from '../../core/formats/number'
 import type { ValueScale } from './value-scale'
+
+/** The scale of visits: the fuller the colour, the more often. */
+export function VisitLegend({ most }: { most: number }) {
+  return (
+    <div className="flex shrink-0 items-center gap-2 text-[13px] text-ink-soft" aria-label="Legend: visits">
+      <span>visits</span>
+      <span>0</span>
+      <span
+        className="h-3 w-36 border border-rule-strong"
+        style={{
+          background:
+            'linear-gradient(90deg, var(--sheet), color-mix(in srgb, var(--brass-bright) 38%, var(--sheet)) 25%, color-mix(in srgb, var(--brass-bright) 75%, var(--sheet)))',
+        }}
+      />
+      <span>{formatCount(most)}</span>
+    </div>
+  )
+}
 
 /** The value scale: what colour stands for what number. */
 export function Legend({ scale, title }: { scale: ValueScale; title: string }) {
@@ -10,14 +28,20 @@ export function Legend({ scale, title }: { scale: ValueScale; title: string }) {
     `color-mix(in srgb, var(--high) ${middle < 1 ? 80 : 0}%, var(--sheet))`,
   ]
   return (
-    <div className="flex items-center gap-2 text-[13px] text-ink-soft" aria-label={`Legend: ${title}`}>
+    <div
+      className="flex shrink-0 items-center gap-2 text-[13px] text-ink-soft"
+      aria-label={`Legend: ${title}`}
+    >
       <span>{title}</span>
       <span>{formatNumber(scale.low)}</span>
-      <span className="relative h-3 w-36 border border-rule-strong" style={{ background: `linear-gradient(90deg, ${stops.join(', ')})` }}>
+      <span
+        className="relative h-3 w-36 border border-rule-strong"
+        style={{ background: `linear-gradient(90deg, ${stops.join(', ')})` }}
+      >
         <span className="absolute -top-0.5 h-4 w-px bg-ink" style={{ left: `${middle * 100}%` }} />
       </span>
       <span>{formatNumber(scale.high)}</span>
-      <span className="pl-1">paper at {formatNumber(scale.middle)}</span>
+      <span className="pl-1">midpoint {formatNumber(scale.middle)}</span>
     </div>
   )
 }

@@ -34,7 +34,8 @@ export function StateTable({ model, overlay, rowTitle, selected, pointed, onSele
   const shown = useMemo(() => {
     const needle = search.trim().toLowerCase()
     const states: number[] = []
-    for (let s = 0; s < model.states; s++) if (!needle || model.labels[s].toLowerCase().includes(needle)) states.push(s)
+    for (let s = 0; s < model.states; s++)
+      if (!needle || model.labels[s].toLowerCase().includes(needle)) states.push(s)
     if (order.by === -2) return order.down ? states : states.reverse()
     const key = (s: number) => {
       const value = order.by === -1 ? values?.[s] : rowValues?.[rowOf(s, order.by)]
@@ -74,13 +75,24 @@ export function StateTable({ model, overlay, rowTitle, selected, pointed, onSele
           className="w-56 rounded-sm border border-rule-strong bg-sheet px-2 py-1 text-ink placeholder:text-ink-soft"
         />
         <span>
-          {shown.length === model.states ? `${model.states} states` : `${shown.length} of ${model.states} states`}
+          {shown.length === model.states
+            ? `${model.states} states`
+            : `${shown.length} of ${model.states} states`}
           {rowValues ? `; under each action its ${rowTitle}` : '; the numbers come with Plan and Learn'}
         </span>
       </div>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto border border-rule-strong bg-sheet" tabIndex={0} aria-label="Table of states">
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-auto border border-rule-strong bg-sheet"
+        tabIndex={0}
+        aria-label="Table of states"
+      >
         <div role="table" aria-rowcount={shown.length} className="min-w-fit text-[14px]">
-          <div role="row" className="sticky top-0 z-10 grid border-b border-rule-strong bg-paper" style={{ gridTemplateColumns: columns }}>
+          <div
+            role="row"
+            className="sticky top-0 z-10 grid border-b border-rule-strong bg-paper"
+            style={{ gridTemplateColumns: columns }}
+          >
             {heading('State', -2)}
             {heading('Value', -1)}
             {model.actions.map((action, a) => (
@@ -98,7 +110,11 @@ export function StateTable({ model, overlay, rowTitle, selected, pointed, onSele
                   role="row"
                   aria-selected={selected === s}
                   className={`absolute inset-x-0 grid cursor-pointer border-b border-rule ${selected === s ? 'bg-brass-bright/25' : pointed === s ? 'outline-2 -outline-offset-2 outline-spruce' : 'hover:bg-rule/40'}`}
-                  style={{ gridTemplateColumns: columns, height: ROW, transform: `translateY(${item.start}px)` }}
+                  style={{
+                    gridTemplateColumns: columns,
+                    height: ROW,
+                    transform: `translateY(${item.start}px)`,
+                  }}
                   onClick={() => onSelect(s)}
                 >
                   <span role="cell" className="truncate px-2 py-1" title={model.labels[s]}>
@@ -116,9 +132,15 @@ export function StateTable({ model, overlay, rowTitle, selected, pointed, onSele
                         role="cell"
                         key={action}
                         className={`px-2 py-1 text-right ${chance >= 0.005 ? 'font-semibold' : 'text-ink-soft'}`}
-                        title={row >= 0 && policy ? `chosen with chance ${fixedNumber(chance, 2)}` : undefined}
+                        title={
+                          row >= 0 && policy ? `chosen with chance ${fixedNumber(chance, 2)}` : undefined
+                        }
                       >
-                        {row < 0 ? '' : rowValues ? `${chance >= 0.005 ? '▸ ' : ''}${fixedNumber(rowValues[row], 3)}` : '·'}
+                        {row < 0
+                          ? ''
+                          : rowValues
+                            ? `${chance >= 0.005 ? '▸ ' : ''}${fixedNumber(rowValues[row], 3)}`
+                            : '·'}
                       </span>
                     )
                   })}
@@ -135,7 +157,8 @@ export function StateTable({ model, overlay, rowTitle, selected, pointed, onSele
 /** The row of an action in a state, -1 where it is not available. */
 function rowLookup(model: Model): (state: number, action: number) => number {
   return (state, action) => {
-    for (let r = model.rowStart[state]; r < model.rowStart[state + 1]; r++) if (model.rowAction[r] === action) return r
+    for (let r = model.rowStart[state]; r < model.rowStart[state + 1]; r++)
+      if (model.rowAction[r] === action) return r
     return -1
   }
 }

@@ -62,11 +62,17 @@ export class CanvasPen implements Pen {
     this.finish(paint)
   }
 
-  text(x: number, y: number, text: string, { size, colour, align = 'middle', bold }: TextStyle): void {
+  text(x: number, y: number, text: string, { size, colour, align = 'middle', bold, rim }: TextStyle): void {
     const { context } = this
     context.font = `${bold ? 650 : 430} ${size}px ${this.font}`
     context.textAlign = align === 'middle' ? 'center' : align
     context.textBaseline = 'middle'
+    if (rim) {
+      context.strokeStyle = this.css(rim)
+      context.lineWidth = Math.max(2, size * 0.24)
+      context.lineJoin = 'round'
+      context.strokeText(text, x, y + size * 0.06)
+    }
     context.fillStyle = this.css(colour)
     context.fillText(text, x, y + size * 0.06)
   }

@@ -14,17 +14,30 @@ export function heading(action: string): number | undefined {
   return HEADINGS[action]
 }
 
-/** The needle: the chance of an action. It grows out of the cell's centre; full length is certainty. */
-export function drawNeedle(pen: Pen, x: number, y: number, side: number, angle: number, chance: number): void {
+/** The needle: the chance of an action. It swings on a pivot in the cell's centre; full length is certainty. */
+export function drawNeedle(
+  pen: Pen,
+  x: number,
+  y: number,
+  side: number,
+  angle: number,
+  chance: number,
+): void {
   if (chance < 0.01) return
-  const length = side * (0.1 + 0.3 * chance)
-  const half = side * 0.045
+  const length = side * (0.12 + 0.3 * chance)
+  const half = side * 0.055
   const cos = Math.cos(angle)
   const sin = Math.sin(angle)
-  const at = (along: number, across: number) => [x + along * cos - across * sin, y + along * sin + across * cos]
-  pen.polygon([...at(length, 0), ...at(side * 0.04, half), ...at(-side * 0.05, 0), ...at(side * 0.04, -half)], {
-    fill: 'ink',
-  })
+  const at = (along: number, across: number) => [
+    x + along * cos - across * sin,
+    y + along * sin + across * cos,
+  ]
+  pen.polygon([...at(length, 0), ...at(0, half), ...at(0, -half)], { fill: 'ink' })
+}
+
+/** The pivot that needles swing on. */
+export function drawPivot(pen: Pen, x: number, y: number, side: number): void {
+  pen.circle(x, y, side * 0.075, { fill: 'sheet', stroke: 'ink', width: Math.max(1, side * 0.022) })
 }
 
 /** The ring: one arc an action, turned its way, coloured by its value; the best arc is thick. */
@@ -38,8 +51,11 @@ export function drawRing(
   const radius = side * 0.43
   const spread = (Math.PI / arcs.length) * 0.78
   for (const { angle, colour, best } of arcs) {
-    const width = side * (best ? 0.085 : 0.04)
-    pen.arc(x, y, radius, angle - spread, angle + spread, { stroke: 'rule-strong', width: width + 1 })
+    const width = side * (best ? 0.09 : 0.045)
+    pen.arc(x, y, radius, angle - spread, angle + spread, {
+      stroke: best ? 'ink' : 'rule-strong',
+      width: width + 1.5,
+    })
     pen.arc(x, y, radius, angle - spread, angle + spread, { stroke: colour, width })
   }
 }
@@ -61,8 +77,10 @@ export function drawFold(pen: Pen, x: number, y: number, side: number): void {
 export function drawHatching(pen: Pen, x: number, y: number, side: number): void {
   const left = x - side / 2
   const top = y - side / 2
-  pen.rectangle(left, top, side, side, { fill: 'wall' })
-  const lines = side < 14 ? 2 : 4
+  // Too small for lines, a wall is plain.
+  pen.rectangle(left, top, side, side, { fill: side < 10 ? 'rule-strong' : 'wall' })
+  if (side < 10) return
+  const lines = side < 20 ? 2 : 4
   for (let i = 1; i < 2 * lines; i++) {
     const d = (i / lines) * side
     const [x1, y1] = d <= side ? [left, top + d] : [left + d - side, top + side]
@@ -84,12 +102,15 @@ export function drawStipple(pen: Pen, x: number, y: number, side: number, level:
       )
 }
 
-/** A dotted ring: an episode can start here. */
-export function drawStart(pen: Pen, x: number, y: number, side: number): void {
-  const radius = side * 0.34
+/** A dotted ring: an episode can start here. `radius` as a part of the side. */
+export function drawStart(pen: Pen, x: number, y: number, side: number, part = 0.34): void {
+  const radius = side * part
   for (let i = 0; i < 12; i++) {
     const angle = (i / 12) * 2 * Math.PI
-    pen.arc(x, y, radius, angle, angle + 0.22, { stroke: 'brass-bright', width: Math.max(1, side * 0.05) })
+    pen.arc(x, y, radius, angle, angle + 0.22, {
+      stroke: 'brass-bright',
+      width: Math.max(1, side * part * 0.15),
+    })
   }
 }
 

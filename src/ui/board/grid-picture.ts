@@ -4,7 +4,17 @@ import { cellName, parseCellName } from '../../core/grid/cells'
 import type { GridLayout } from '../../core/grid/compile'
 import { signedNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
-import { drawFold, drawHatching, drawNeedle, drawPawn, drawRing, drawStart, drawStipple, heading } from './glyphs'
+import {
+  drawFold,
+  drawHatching,
+  drawNeedle,
+  drawPawn,
+  drawPivot,
+  drawRing,
+  drawStart,
+  drawStipple,
+  heading,
+} from './glyphs'
 import type { Colour, Pen } from './pen'
 import { cellNumbers, valueColour, valueScale, type ValueScale } from './value-scale'
 
@@ -41,9 +51,12 @@ export interface GridPicture {
 /** The scale the values of a picture are drawn in: the legend shows the same. */
 export function pictureScale({ overlay, layers }: GridPicture): ValueScale | undefined {
   if (!overlay || !layers) return undefined
-  if (layers.has('values') && overlay.values) return valueScale(overlay.values)
-  if (layers.has('actionValues') && overlay.rowValues) return valueScale(overlay.rowValues)
-  return undefined
+  // One scale for both, so that a colour means one number wherever it stands.
+  const shown = [
+    ...(layers.has('values') && overlay.values ? [overlay.values] : []),
+    ...(layers.has('actionValues') && overlay.rowValues ? [overlay.rowValues] : []),
+  ]
+  return shown.length ? valueScale(shown) : undefined
 }
 
 /** Draws a grid with cells of `side` pixels, its top left corner at 0, 0. */
@@ -61,8 +74,9 @@ export function drawGrid(pen: Pen, picture: GridPicture, side: number): void {
   drawThings(pen, picture, side, centre)
   if (compiled) drawUnreachable(pen, grid, compiled.layout, side, centre)
   drawOverlay(pen, picture, side, centre)
-  for (const cell of ahead ?? []) outline(pen, ...centre(cell), side * 0.86, 'spruce', Math.max(1.5, side * 0.035))
-  if (agent !== undefined) drawPawn(pen, ...centre(agent), side * 0.9)
+  for (const cell of ahead ?? [])
+    outline(pen, ...centre(cell), side * 0.86, 'spruce', Math.max(1.5, side * 0.035))
+  if (agent !== undefined) drawPawn(pen, ...centre(agent), Math.max(18, side * 0.9))
   if (selected !== undefined) outline(pen, ...centre(selected), side, 'ink', Math.max(2, side * 0.045))
 }
 
@@ -78,7 +92,7 @@ function drawTints(pen: Pen, picture: GridPicture, side: number, centre: Centre)
     pen.rectangle(x - side / 2, y - side / 2, side, side, { fill })
   }
   if (layers.has('values') && overlay.values) {
-    const scale = valueScale(overlay.values)
+    const scale = pictureScale(picture)
     for (let s = 0; s < cellOfState.length && scale; s++)
       if (!ending[s] && Number.isFinite(overlay.values[s])) tint(s, valueColour(scale, overlay.values[s]))
   } else if (layers.has('visits') && overlay.rowVisits) {
@@ -98,29 +112,36 @@ export function visitsOfStates(model: Model, rowVisits: Float64Array): Float64Ar
 
 function drawFloor(pen: Pen, grid: Grid, side: number, centre: Centre): void {
   const dearest = Math.max(0, ...grid.grounds.map((ground) => Math.abs(ground.cost)))
-  const level = new Map(grid.grounds.map(({ symbol, cost }) => [symbol, dearest > 0 ? Math.abs(cost) / dearest : 0]))
+  const level = new Map(
+    grid.grounds.map(({ symbol, cost }) => [symbol, dearest > 0 ? Math.abs(cost) / dearest : 0]),
+  )
   const columns = grid.floor[0].length
   grid.floor.forEach((symbols, row) => {
     for (let column = 0; column < columns; column++) {
       const cell = row * columns + column
       if (symbols[column] === WALL) drawHatching(pen, ...centre(cell), side)
-      else if (level.get(symbols[column])) drawStipple(pen, ...centre(cell), side, level.get(symbols[column])!)
+      else if (level.get(symbols[column]))
+        drawStipple(pen, ...centre(cell), side, level.get(symbols[column])!)
     }
   })
   const width = columns * side
   const height = grid.floor.length * side
-  if (side >= 7) {
+  if (side >= 10) {
     for (let c = 1; c < columns; c++) pen.line(c * side, 0, c * side, height, { stroke: 'rule', width: 0.75 })
-    for (let r = 1; r < grid.floor.length; r++) pen.line(0, r * side, width, r * side, { stroke: 'rule', width: 0.75 })
+    for (let r = 1; r < grid.floor.length; r++)
+      pen.line(0, r * side, width, r * side, { stroke: 'rule', width: 0.75 })
   }
   pen.rectangle(0, 0, width, height, { stroke: 'rule-strong', width: 1.5 })
 }
 
-function drawThings(pen: Pen, { grid, agent }: GridPicture, side: number, centre: Centre): void {
+function drawThings(pen: Pen, { grid, agent, overlay }: GridPicture, side: number, centre: Centre): void {
   const columns = grid.floor[0].length
   for (const { at } of grid.starts) {
     const cell = cellOf(at, columns)
-    if (cell !== agent) drawStart(pen, ...centre(cell), side)
+    const [x, y] = centre(cell)
+    // Under numbers and needles the ring makes itself small.
+    if (overlay) drawStart(pen, x - side * 0.35, y - side * 0.35, side, 0.1)
+    else if (cell !== agent) drawStart(pen, x, y, side)
   }
   for (const { at, reward } of grid.endings) {
     const [x, y] = centre(cellOf(at, columns))
@@ -152,7 +173,7 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
   const { model, layout } = compiled
   const { rowStart } = model
   const rings = layers.has('actionValues') && overlay.rowValues && side >= 20 ? overlay.rowValues : undefined
-  const ringScale = rings && valueScale(rings)
+  const scale = pictureScale(picture)
   const needles = layers.has('policy') && side >= 9 ? overlay.policy : undefined
   const values = layers.has('values') ? overlay.values : undefined
   const write = values && side >= 30 ? cellNumbers(values, Math.floor(side / 8.5)) : undefined
@@ -160,8 +181,10 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
   for (let s = 0; s < model.states; s++) {
     if (model.ending[s]) continue
     const [x, y] = centre(layout.cellOfState[s])
-    const angles = Array.from(model.rowAction.subarray(rowStart[s], rowStart[s + 1]), (action) => heading(model.actions[action]))
-    if (rings && ringScale) {
+    const angles = Array.from(model.rowAction.subarray(rowStart[s], rowStart[s + 1]), (action) =>
+      heading(model.actions[action]),
+    )
+    if (rings && scale) {
       const mine = rings.subarray(rowStart[s], rowStart[s + 1])
       const best = mine.reduce((most, value) => Math.max(most, value), -Infinity)
       drawRing(
@@ -172,18 +195,31 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
         angles.flatMap((angle, k) =>
           angle === undefined
             ? []
-            : [{ angle, colour: valueColour(ringScale, mine[k]), best: mine[k] >= best - 1e-9 * Math.max(1, Math.abs(best)) }],
+            : [
+                {
+                  angle,
+                  colour: valueColour(scale, mine[k]),
+                  best: mine[k] >= best - 1e-9 * Math.max(1, Math.abs(best)),
+                },
+              ],
         ),
       )
     }
     // With numbers below, the needle moves up and shrinks a little; with a ring it shrinks more.
     const lift = write ? side * 0.1 : 0
     const length = side * (rings ? 0.72 : write ? 0.82 : 1)
-    if (needles)
+    if (needles) {
       angles.forEach((angle, k) => {
         if (angle !== undefined) drawNeedle(pen, x, y - lift, length, angle, needles[rowStart[s] + k])
       })
-    if (write) pen.text(x, y + side * (needles ? 0.33 : 0.05), write(values![s]), { size: needles ? size : size * 1.25, colour: 'ink' })
+      drawPivot(pen, x, y - lift, length)
+    }
+    if (write)
+      pen.text(x, y + side * (needles ? 0.33 : 0.05), write(values![s]), {
+        size: needles ? size : size * 1.25,
+        colour: 'ink',
+        rim: scale && valueColour(scale, values![s]),
+      })
   }
 }
 
@@ -205,20 +241,25 @@ export function describeCell(picture: GridPicture, cell: number, format: (value:
   if (symbol === WALL) return `${name}: wall`
   const parts: string[] = []
   const ending = grid.endings.find(({ at }) => at === name)
-  if (ending) parts.push(`ending${ending.name ? ` “${ending.name}”` : ''}, reward ${signedNumber(ending.reward)}`)
+  if (ending)
+    parts.push(`ending${ending.name ? ` “${ending.name}”` : ''}, reward ${signedNumber(ending.reward)}`)
   if (grid.starts.some(({ at }) => at === name)) parts.push('start')
   const ground = grid.grounds.find((candidate) => candidate.symbol === symbol)
-  if (ground && !ending) parts.push(ground.cost ? `${ground.name}, costs ${format(ground.cost)}` : ground.name)
+  if (ground && !ending)
+    parts.push(ground.cost ? `${ground.name}, costs ${format(ground.cost)}` : ground.name)
   const state = compiled?.layout.stateOfCell[cell] ?? -1
   if (compiled && state < 0) parts.push('no episode can get here')
   if (compiled && state >= 0 && !ending) {
     const { model } = compiled
-    if (overlay?.values && Number.isFinite(overlay.values[state])) parts.push(`value ${format(overlay.values[state])}`)
+    if (overlay?.values && Number.isFinite(overlay.values[state]))
+      parts.push(`value ${format(overlay.values[state])}`)
     if (overlay?.policy) {
       const best: string[] = []
       for (let r = model.rowStart[state]; r < model.rowStart[state + 1]; r++)
         if (overlay.policy[r] >= 0.005)
-          best.push(`${model.actions[model.rowAction[r]]}${overlay.policy[r] < 0.995 ? ` ${format(overlay.policy[r])}` : ''}`)
+          best.push(
+            `${model.actions[model.rowAction[r]]}${overlay.policy[r] < 0.995 ? ` ${format(overlay.policy[r])}` : ''}`,
+          )
       parts.push(`policy ${best.join(', ')}`)
     }
   }

@@ -35,6 +35,8 @@ export interface TextStyle {
   readonly colour: Colour
   readonly align?: 'left' | 'middle' | 'right'
   readonly bold?: boolean
+  /** A rim around the letters, so that they stay readable on a pattern. */
+  readonly rim?: Colour
 }
 
 /**

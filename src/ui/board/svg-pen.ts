@@ -7,7 +7,7 @@ export class SvgPen implements Pen {
   /** The picture as one SVG element. */
   svg(width: number, height: number, label: string): string {
     const name = escapeText(label)
-    return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${round(width)} ${round(height)}" role="img" aria-label="${name}">${this.elements.join('')}</svg>`
+    return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${round(width)} ${round(height)}" width="${round(width)}" height="${round(height)}" role="img" aria-label="${name}">${this.elements.join('')}</svg>`
   }
 
   rectangle(x: number, y: number, width: number, height: number, paint: Paint): void {
@@ -27,16 +27,20 @@ export class SvgPen implements Pen {
   }
 
   arc(x: number, y: number, radius: number, from: number, to: number, paint: Paint): void {
-    const at = (angle: number) => `${round(x + radius * Math.cos(angle))} ${round(y + radius * Math.sin(angle))}`
+    const at = (angle: number) =>
+      `${round(x + radius * Math.cos(angle))} ${round(y + radius * Math.sin(angle))}`
     const large = to - from > Math.PI ? 1 : 0
     this.add(`<path d="M ${at(from)} A ${round(radius)} ${round(radius)} 0 ${large} 1 ${at(to)}"`, paint)
   }
 
-  text(x: number, y: number, text: string, { size, colour, align = 'middle', bold }: TextStyle): void {
+  text(x: number, y: number, text: string, { size, colour, align = 'middle', bold, rim }: TextStyle): void {
     const anchor = { left: 'start', middle: 'middle', right: 'end' }[align]
     const weight = bold ? ' font-weight="650"' : ''
+    const halo = rim
+      ? ` stroke="${css(rim)}" stroke-width="${round(Math.max(2, size * 0.24))}" stroke-linejoin="round" paint-order="stroke"`
+      : ''
     this.elements.push(
-      `<text x="${round(x)}" y="${round(y)}" font-size="${round(size)}" text-anchor="${anchor}" dominant-baseline="central"${weight} fill="${css(colour)}">${escapeText(text)}</text>`,
+      `<text x="${round(x)}" y="${round(y)}" font-size="${round(size)}" text-anchor="${anchor}" dominant-baseline="central"${weight}${halo} fill="${css(colour)}">${escapeText(text)}</text>`,
     )
   }
 

@@ -12,24 +12,30 @@ export interface ValueScale {
 const STRENGTH = 0.8
 
 /**
- * The scale of some values; the midpoint is 0 where values lie on both sides of it, else half-way.
+ * The scale of some lists of values; the midpoint is 0 where values lie on both sides of it, else half-way.
  * Numbers that are not finite do not count. Undefined when there is nothing to scale.
  */
-export function valueScale(values: ArrayLike<number>): ValueScale | undefined {
+export function valueScale(lists: readonly ArrayLike<number>[]): ValueScale | undefined {
   let low = Infinity
   let high = -Infinity
-  for (let i = 0; i < values.length; i++) {
-    const value = values[i]
-    if (!Number.isFinite(value)) continue
-    if (value < low) low = value
-    if (value > high) high = value
-  }
+  for (const values of lists)
+    for (let i = 0; i < values.length; i++) {
+      const value = values[i]
+      if (!Number.isFinite(value)) continue
+      if (value < low) low = value
+      if (value > high) high = value
+    }
   if (low > high) return undefined
   return { low, high, middle: low < 0 && high > 0 ? 0 : (low + high) / 2 }
 }
 
 export function valueColour({ low, middle, high }: ValueScale, value: number): Colour {
-  if (value >= middle) return { from: 'sheet', to: 'high', part: high > middle ? (STRENGTH * (value - middle)) / (high - middle) : 0 }
+  if (value >= middle)
+    return {
+      from: 'sheet',
+      to: 'high',
+      part: high > middle ? (STRENGTH * (value - middle)) / (high - middle) : 0,
+    }
   return { from: 'sheet', to: 'low', part: (STRENGTH * (middle - value)) / (middle - low) }
 }
 

@@ -51,18 +51,28 @@ export function EChart({ build, label, onPick }: Props) {
 
   useEffect(() => {
     const palette: Palette = readPalette(element.current!)
-    chart.current?.setOption(build((colour) => cssColour(palette, colour)), { notMerge: true })
+    chart.current?.setOption(
+      build((colour) => cssColour(palette, colour)),
+      { notMerge: true },
+    )
   }, [build, theme])
 
   return <div ref={element} role="img" aria-label={label} className="h-full w-full" />
 }
 
+/** Charts draw on a canvas, which wants a font name with digits in quotes. */
+const FONT = '"Source Sans 3 Variable", sans-serif'
+
 /** Axes, grid and text in the house's way. */
-export function houseAxes(inks: Inks, x: { name: string; min: number; max: number }, y: object): EChartsCoreOption {
-  const text = { color: inks('ink-soft'), fontFamily: 'Source Sans 3 Variable', fontSize: 12 }
+export function houseAxes(
+  inks: Inks,
+  x: { name: string; min: number; max: number },
+  y: object,
+): EChartsCoreOption {
+  const text = { color: inks('ink-soft'), fontFamily: FONT, fontSize: 12 }
   return {
     animation: false,
-    textStyle: { fontFamily: 'Source Sans 3 Variable' },
+    textStyle: { fontFamily: FONT },
     grid: { left: 56, right: 18, top: 24, bottom: 34 },
     xAxis: {
       type: 'value',
@@ -73,7 +83,7 @@ export function houseAxes(inks: Inks, x: { name: string; min: number; max: numbe
       max: x.max,
       minInterval: 1,
       axisLabel: { ...text, hideOverlap: true },
-      axisLine: { lineStyle: { color: inks('rule-strong') } },
+      axisLine: { onZero: false, lineStyle: { color: inks('rule-strong') } },
       axisTick: { lineStyle: { color: inks('rule-strong') } },
       splitLine: { show: false },
     },
@@ -88,7 +98,7 @@ export function houseAxes(inks: Inks, x: { name: string; min: number; max: numbe
       trigger: 'axis',
       backgroundColor: inks('sheet'),
       borderColor: inks('rule-strong'),
-      textStyle: { color: inks('ink'), fontFamily: 'Source Sans 3 Variable', fontSize: 13 },
+      textStyle: { color: inks('ink'), fontFamily: FONT, fontSize: 13 },
     },
   }
 }

@@ -4,7 +4,11 @@ import type { ReturnCurve } from '../../core/learn/episode-log'
 import { houseAxes, type Inks } from './EChart'
 
 /** The return of each episode (thinned), its rolling mean, and the optimum as a line. */
-export function learnChart(curve: ReturnCurve, episodes: number, optimum: number | null): (inks: Inks) => EChartsCoreOption {
+export function learnChart(
+  curve: ReturnCurve,
+  episodes: number,
+  optimum: number | null,
+): (inks: Inks) => EChartsCoreOption {
   const pairs = (ys: Float64Array) => Array.from(curve.episode, (episode, i) => [episode, ys[i]])
   const [low, high] = axisRange(curve, optimum)
   const last = curve.episode.at(-1) ?? 0
@@ -40,7 +44,7 @@ export function learnChart(curve: ReturnCurve, episodes: number, optimum: number
                 animation: false,
                 label: {
                   formatter: `optimum ${formatNumber(optimum)}`,
-                  position: 'insideEndTop',
+                  position: 'insideStartBottom',
                   color: inks('spruce'),
                   fontSize: 12,
                 },
@@ -56,7 +60,11 @@ export function learnChart(curve: ReturnCurve, episodes: number, optimum: number
 function axisRange(curve: ReturnCurve, optimum: number | null): [number, number] {
   const sorted = curve.single.slice().sort()
   const cut = Math.floor(sorted.length * 0.02)
-  const seen = [...curve.mean, ...sorted.subarray(cut, sorted.length - cut), ...(optimum === null ? [] : [optimum])]
+  const seen = [
+    ...curve.mean,
+    ...sorted.subarray(cut, sorted.length - cut),
+    ...(optimum === null ? [] : [optimum]),
+  ]
   if (!seen.length) return [-1, 1]
   const low = seen.reduce((x, y) => Math.min(x, y), Infinity)
   const high = seen.reduce((x, y) => Math.max(x, y), -Infinity)

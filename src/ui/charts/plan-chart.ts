@@ -5,6 +5,11 @@ import { houseAxes, type Inks } from './EChart'
 /** Points drawn at the most; between them a curve like this hides nothing. */
 const POINTS = 800
 
+/** Where the axis of sweeps ends; the slider below it ends there too. */
+export function sweepAxis(reached: number): number {
+  return Math.max(10, reached)
+}
+
 /** The largest change of each sweep, on a logarithmic axis, with the play head. */
 export function planChart(changes: readonly number[], sweep: number): (inks: Inks) => EChartsCoreOption {
   const every = Math.max(1, Math.ceil(changes.length / POINTS))
@@ -12,14 +17,21 @@ export function planChart(changes: readonly number[], sweep: number): (inks: Ink
   const points = changes
     .map((change, i) => [i + 1, change])
     .filter(([at, change]) => change > 0 && ((at - 1) % every === 0 || at === changes.length))
+  const decades = points.map(([, change]) => Math.log10(change))
   return (inks) => ({
     ...houseAxes(
       inks,
-      { name: 'sweep', min: 0, max: Math.max(10, changes.length) },
+      { name: 'sweep', min: 0, max: sweepAxis(changes.length) },
       {
         type: 'log',
+        min: points.length ? 10 ** Math.floor(Math.min(0, ...decades)) : 0.1,
+        max: points.length ? 10 ** Math.ceil(Math.max(0, ...decades)) : 10,
         name: 'largest change of a value (log scale)',
-        axisLabel: { color: inks('ink-soft'), fontSize: 12, formatter: (value: number) => formatNumber(value) },
+        axisLabel: {
+          color: inks('ink-soft'),
+          fontSize: 12,
+          formatter: (value: number) => formatNumber(value),
+        },
       },
     ),
     series: [

@@ -8,7 +8,11 @@ const LOOKS: Record<Look, string> = {
   quiet: 'px-1.5 py-1 hover:bg-rule/50',
 }
 
-export function Button({ look = 'plain', className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
+export function Button({
+  look = 'plain',
+  className = '',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
   return (
     <button
       type="button"

@@ -19,12 +19,24 @@ interface Props {
 }
 
 /** A number as text: takes effect as soon as it is one in range, and says what is wrong when it is not. */
-export function NumberField({ label, value, min, max, whole, aboveMin, unit, hint, disabled, onChange }: Props) {
+export function NumberField({
+  label,
+  value,
+  min,
+  max,
+  whole,
+  aboveMin,
+  unit,
+  hint,
+  disabled,
+  onChange,
+}: Props) {
   const id = useId()
   const [draft, setDraft] = useState<string | null>(null)
   const read = (text: string) => {
     const number = text.trim() === '' ? NaN : Number(text.replace('−', '-').replace(',', '.'))
-    const fits = number >= min && number <= max && !(aboveMin && number === min) && (!whole || Number.isInteger(number))
+    const fits =
+      number >= min && number <= max && !(aboveMin && number === min) && (!whole || Number.isInteger(number))
     return fits ? number : undefined
   }
   const wrong = draft !== null && read(draft) === undefined

@@ -49,7 +49,11 @@ const SAVE_DELAY = 500
 export function createStudyStore(
   record: EnvironmentRecord,
   stage: Stage,
-  save: (id: string, revision: number, document: EnvironmentDocument) => Promise<SaveReceipt> = saveEnvironment,
+  save: (
+    id: string,
+    revision: number,
+    document: EnvironmentDocument,
+  ) => Promise<SaveReceipt> = saveEnvironment,
 ): StoreApi<StudyState> {
   let revision = record.revision
   let savedDocument = record.document
@@ -122,7 +126,8 @@ export function createStudyStore(
               if (get().document === document) set({ saving: { state: 'saved' } })
             },
             (error: unknown) => {
-              const message = error instanceof ProblemError ? error.message : 'The environment could not be saved.'
+              const message =
+                error instanceof ProblemError ? error.message : 'The environment could not be saved.'
               set({ saving: { state: error instanceof StaleError ? 'stale' : 'failed', message } })
             },
           )

@@ -16,7 +16,8 @@ export function SpeedSlider({
   onChange(speed: Speed): void
 }) {
   const at = speed === 'flat out' ? speeds.length : speeds.findIndex((each) => each >= speed)
-  const words = speed === 'flat out' ? 'flat out' : `${formatCount(speed)} ${unit}${speed === 1 ? '' : 's'} a second`
+  const words =
+    speed === 'flat out' ? 'flat out' : `${formatCount(speed)} ${unit}${speed === 1 ? '' : 's'} a second`
   return (
     <label className="flex flex-col text-[13px] text-ink-soft">
       <span>

@@ -28,8 +28,13 @@ export function WorkingView({ working }: { working: Working }) {
       {working.lines.length > 0 && (
         <dl className="divide-y divide-rule border-y border-rule">
           {working.lines.map((line) => (
-            <div key={line.label} className={`py-1.5 pl-2.5 ${line.strong ? 'border-l-4 border-brass-bright' : 'border-l-4 border-transparent'}`}>
-              <dt className={`text-[13px] ${line.strong ? 'font-semibold' : 'text-ink-soft'}`}>{line.label}</dt>
+            <div
+              key={line.label}
+              className={`py-1.5 pl-2.5 ${line.strong ? 'border-l-4 border-brass-bright' : 'border-l-4 border-transparent'}`}
+            >
+              <dt className={`text-[13px] ${line.strong ? 'font-semibold' : 'text-ink-soft'}`}>
+                {line.label}
+              </dt>
               <dd className="leading-6">
                 {line.parts.map((part, i) => (
                   <PartText key={i} part={part} />

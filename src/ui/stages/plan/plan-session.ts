@@ -53,9 +53,10 @@ export function createPlanSession(discount: number): PlanSession {
       return
     }
     const known = store.getState().changes
-    const changes = reply.changes.length || reply.changesFrom < known.length
-      ? [...known.slice(0, reply.changesFrom), ...reply.changes]
-      : known
+    const changes =
+      reply.changes.length || reply.changesFrom < known.length
+        ? [...known.slice(0, reply.changesFrom), ...reply.changes]
+        : known
     store.setState({ frame: reply, changes })
     requestAnimationFrame(() => line?.post({ type: 'shown' }))
   }
@@ -79,7 +80,8 @@ export function createPlanSession(discount: number): PlanSession {
     store,
     open(document) {
       const { discount, tolerance } = store.getState()
-      if (opened?.document === document && opened.discount === discount && opened.tolerance === tolerance) return
+      if (opened?.document === document && opened.discount === discount && opened.tolerance === tolerance)
+        return
       start(document)
     },
     setDiscount: (value) => change({ discount: value }),

@@ -1,0 +1,22 @@
+import type { Metadata } from 'next'
+import { notFound } from 'next/navigation'
+import { database } from '../../../../server/db/database'
+import { getEnvironment } from '../../../../server/repositories/environments'
+import { Study } from '../../../../ui/study/Study'
+import { STAGES, type Stage } from '../../../../ui/study/study-store'
+
+interface Props {
+  params: Promise<{ id: string; stage?: string[] }>
+}
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const record = await getEnvironment(await database(), (await params).id)
+  return { title: record?.document.name ?? 'Not on the shelf' }
+}
+
+export default async function EnvironmentPage({ params }: Props) {
+  const { id, stage = ['build'] } = await params
+  const record = await getEnvironment(await database(), id)
+  if (!record || stage.length !== 1 || !Object.hasOwn(STAGES, stage[0])) notFound()
+  return <Study key={record.id} record={record} stage={stage[0] as Stage} />
+}

@@ -1,0 +1,155 @@
+'use client'
+
+import { useRouter } from 'next/navigation'
+import { useEffect, useRef, useState, useTransition, type DragEvent } from 'react'
+import { decodeText } from '../../core/formats/text'
+import { ProblemError, type Problem } from '../../core/problem'
+import type { EnvironmentSummary } from '../../server/contract/environments'
+import {
+  createEnvironment,
+  deleteEnvironment,
+  duplicateEnvironment,
+  renameEnvironment,
+  restoreEnvironment,
+} from '../environments-api'
+import { Button } from '../parts/Button'
+import { Icon } from '../parts/Icon'
+import { Mark } from '../parts/Mark'
+import { ThemeButton } from '../study/Head'
+import { ImportProblems } from './ImportProblems'
+import { NewGridDialog } from './NewGridDialog'
+import { ShelfItem } from './ShelfItem'
+
+/** How long a deletion can be taken back from the notice, in milliseconds. */
+const UNDO_TIME = 15_000
+
+/** The shelf: the environments there are. */
+export function Shelf({ environments }: { environments: readonly EnvironmentSummary[] }) {
+  const router = useRouter()
+  const file = useRef<HTMLInputElement>(null)
+  const [busy, startTransition] = useTransition()
+  const [deleted, setDeleted] = useState<EnvironmentSummary | null>(null)
+  const [failure, setFailure] = useState<{ title: string; problems: readonly Problem[] } | null>(null)
+  const [dragging, setDragging] = useState(false)
+
+  useEffect(() => {
+    if (!deleted) return
+    const timer = setTimeout(() => setDeleted(null), UNDO_TIME)
+    return () => clearTimeout(timer)
+  }, [deleted])
+
+  /** Runs something that changes the shelf, shows the shelf as it then is, and tells what went wrong. */
+  const change = (title: string, run: () => Promise<unknown>) =>
+    startTransition(async () => {
+      try {
+        await run()
+      } catch (error) {
+        if (!(error instanceof ProblemError)) throw error
+        setFailure({ title, problems: error.problems })
+      }
+      router.refresh()
+    })
+  const read = (chosen: File) =>
+    change(`“${chosen.name}” could not be read`, async () => {
+      const text = decodeText(new Uint8Array(await chosen.arrayBuffer()))
+      const made = await createEnvironment(text, chosen.name.replace(/\.[^.]*$/, ''))
+      router.push(`/environment/${made.id}/build`)
+    })
+  const drop = (event: DragEvent) => {
+    event.preventDefault()
+    setDragging(false)
+    const chosen = event.dataTransfer.files[0]
+    if (chosen) read(chosen)
+  }
+  return (
+    <div
+      className={`min-h-dvh ${dragging ? 'outline-4 -outline-offset-8 outline-brass-bright' : ''}`}
+      onDragOver={(event) => {
+        event.preventDefault()
+        setDragging(true)
+      }}
+      onDragLeave={(event) => {
+        if (event.currentTarget === event.target) setDragging(false)
+      }}
+      onDrop={drop}
+    >
+      <header className="flex items-center gap-3 px-8 pt-6">
+        <Mark className="size-12" />
+        <div className="mr-auto">
+          <h1 className="font-title text-[34px] leading-9 font-semibold italic">Jaunty Pawn</h1>
+          <p className="text-ink-soft">Draw a small world, solve it exactly, watch agents learn it.</p>
+        </div>
+        <NewGridDialog onMade={(id) => router.push(`/environment/${id}/build`)} />
+        <Button disabled={busy} onClick={() => file.current?.click()}>
+          <Icon name="down" className="size-4" /> Import a file
+        </Button>
+        <input
+          ref={file}
+          type="file"
+          className="hidden"
+          accept=".json,.csv,application/json,text/csv"
+          aria-label="File to import"
+          onChange={(event) => {
+            const chosen = event.target.files?.[0]
+            event.target.value = ''
+            if (chosen) read(chosen)
+          }}
+        />
+        <ThemeButton />
+      </header>
+      <main className="px-8 pb-16">
+        {environments.length === 0 ? (
+          <div className="mt-24 text-center">
+            <p className="font-title text-2xl">The shelf is empty.</p>
+            <p className="mt-1 text-ink-soft">
+              Make a new grid, or drop an environment (.json) or a transition list (.csv) here.
+            </p>
+          </div>
+        ) : (
+          <ul
+            className="grid grid-cols-[repeat(auto-fit,minmax(21rem,1fr))] gap-x-0 gap-y-8 pt-6"
+            aria-label="Environments"
+          >
+            {environments.map((environment) => (
+              <ShelfItem
+                key={environment.id}
+                environment={environment}
+                onRename={(name) =>
+                  change('It could not be renamed', () => renameEnvironment(environment.id, name))
+                }
+                onDuplicate={() =>
+                  change('It could not be duplicated', () => duplicateEnvironment(environment.id))
+                }
+                onDelete={() =>
+                  change('It could not be deleted', async () => {
+                    await deleteEnvironment(environment.id)
+                    setDeleted(environment)
+                  })
+                }
+              />
+            ))}
+          </ul>
+        )}
+      </main>
+      {deleted && (
+        <div
+          role="status"
+          className="fixed bottom-6 left-1/2 flex -translate-x-1/2 items-center gap-4 rounded-sm border border-ink bg-ink px-4 py-2 text-paper"
+        >
+          <span className="max-w-80 truncate">Deleted “{deleted.name}”.</span>
+          <button
+            type="button"
+            className="font-semibold underline underline-offset-4"
+            onClick={() => {
+              setDeleted(null)
+              change('It could not be brought back', () => restoreEnvironment(deleted.id))
+            }}
+          >
+            Undo
+          </button>
+        </div>
+      )}
+      <ImportProblems failure={failure} onClose={() => setFailure(null)} />
+    </div>
+  )
+}

@@ -1,0 +1,127 @@
+'use client'
+
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
+import Link from 'next/link'
+import { useMemo, useState } from 'react'
+import { KINDS } from '../../core/environment/document'
+import { formatCount } from '../../core/formats/number'
+import type { EnvironmentSummary } from '../../server/contract/environments'
+import { readEnvironment } from '../environments-api'
+import { downloadText, fileName } from '../parts/download'
+import { Icon } from '../parts/Icon'
+import { sinceText } from './since'
+import { thumbnail } from './thumbnail'
+
+interface Props {
+  readonly environment: EnvironmentSummary
+  onRename(name: string): void
+  onDuplicate(): void
+  onDelete(): void
+}
+
+/** One environment, standing on the shelf. */
+export function ShelfItem({ environment, onRename, onDuplicate, onDelete }: Props) {
+  const { id, name, kind, states, actions, updatedAt, document } = environment
+  const [renaming, setRenaming] = useState(false)
+  const picture = useMemo(() => (document ? thumbnail(document) : null), [document])
+  const take = async () => {
+    const record = await readEnvironment(id)
+    downloadText(fileName(name, '.json'), JSON.stringify(record.document, null, 2) + '\n', 'application/json')
+  }
+  const entry = (title: string, run: () => void) => (
+    <MenuItem key={title}>
+      <button type="button" className="block w-full px-3 py-1 text-left data-focus:bg-rule/60" onClick={run}>
+        {title}
+      </button>
+    </MenuItem>
+  )
+  return (
+    <li className="flex flex-col">
+      <Link
+        href={`/environment/${id}/build`}
+        className="group flex h-52 items-end justify-center border-b-[7px] border-brass/70 px-4"
+        tabIndex={-1}
+        aria-hidden
+      >
+        <span className="block max-h-full border-[5px] border-b-0 border-ink bg-sheet p-1 shadow-[3px_0_0_var(--rule)] transition-transform group-hover:-translate-y-1 [&_svg]:block [&_svg]:h-auto [&_svg]:max-h-44 [&_svg]:w-auto [&_svg]:max-w-64">
+          {picture ? (
+            <span dangerouslySetInnerHTML={{ __html: picture }} />
+          ) : (
+            <span className="flex size-44 items-center justify-center text-center text-ink-soft">
+              too large for a picture
+            </span>
+          )}
+        </span>
+      </Link>
+      <div className="flex items-start gap-2 px-4 pt-2">
+        <div className="min-w-0 flex-1">
+          {renaming ? (
+            <RenameField
+              name={name}
+              onDone={(next) => {
+                setRenaming(false)
+                if (next && next !== name) onRename(next)
+              }}
+            />
+          ) : (
+            <Link
+              href={`/environment/${id}/build`}
+              className="block truncate font-title text-[19px] leading-6 font-semibold hover:underline"
+              title={name}
+            >
+              {name}
+            </Link>
+          )}
+          <p className="text-[13px] leading-5 text-ink-soft">
+            {KINDS[kind].title} ·{' '}
+            {states === null ? (
+              <span className="text-alert">does not compile yet</span>
+            ) : (
+              `${formatCount(states)} state${states === 1 ? '' : 's'} · ${actions} action${actions === 1 ? '' : 's'}`
+            )}
+            <br />
+            changed{' '}
+            <time dateTime={updatedAt} suppressHydrationWarning>
+              {sinceText(new Date(updatedAt), new Date())}
+            </time>
+          </p>
+          {document?.note && <p className="mt-1.5 line-clamp-3 text-[14px] leading-5">{document.note}</p>}
+        </div>
+        <Menu>
+          <MenuButton className="rounded-sm px-1 py-0.5 hover:bg-rule/60" aria-label={`More for ${name}`}>
+            <Icon name="more" />
+          </MenuButton>
+          <MenuItems
+            anchor="bottom end"
+            className="z-40 mt-1 rounded-sm border border-ink bg-sheet py-1 text-ink shadow-lg"
+          >
+            {entry('Rename', () => setRenaming(true))}
+            {entry('Duplicate', onDuplicate)}
+            {entry('Export (JSON)', () => void take())}
+            {entry('Delete', onDelete)}
+          </MenuItems>
+        </Menu>
+      </div>
+    </li>
+  )
+}
+
+function RenameField({ name, onDone }: { name: string; onDone(name: string | null): void }) {
+  const [draft, setDraft] = useState(name)
+  return (
+    <input
+      ref={(element) => element?.focus()}
+      aria-label="New name"
+      className="w-full rounded-sm border border-ink bg-sheet px-1 font-title text-[18px] leading-6"
+      value={draft}
+      maxLength={120}
+      onChange={(event) => setDraft(event.target.value)}
+      onFocus={(event) => event.target.select()}
+      onBlur={() => onDone(draft.trim())}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') onDone(draft.trim())
+        if (event.key === 'Escape') onDone(null)
+      }}
+    />
+  )
+}

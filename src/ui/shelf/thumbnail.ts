@@ -1,0 +1,46 @@
+import type { EnvironmentDocument } from '../../core/environment/document'
+import type { TableDocument } from '../../core/table/document'
+import { drawGrid } from '../board/grid-picture'
+import type { Pen } from '../board/pen'
+import { SvgPen } from '../board/svg-pen'
+
+/** States of a table drawn at the most; the picture shows the first ones. */
+const STATES = 40
+
+/** A small true picture of an environment, as SVG. */
+export function thumbnail(document: EnvironmentDocument): string {
+  const pen = new SvgPen()
+  if (document.kind === 'grid') {
+    const side = 240 / Math.max(document.grid.floor[0].length * 0.75, document.grid.floor.length)
+    drawGrid(pen, { grid: document.grid }, side)
+    return pen.svg(
+      document.grid.floor[0].length * side,
+      document.grid.floor.length * side,
+      `The board of ${document.name}`,
+    )
+  }
+  drawTransitions(pen, document.table)
+  return pen.svg(240, 240, `Which state leads to which in ${document.name}`)
+}
+
+/** A row a state, a column a next state, a dot for each transition; the darker, the likelier. */
+function drawTransitions(pen: Pen, table: TableDocument): void {
+  const states = new Map<string, number>()
+  for (const [state] of table.transitions) if (!states.has(state)) states.set(state, states.size)
+  for (const [, , next] of table.transitions) if (!states.has(next)) states.set(next, states.size)
+  const count = Math.min(STATES, states.size)
+  const side = 240 / count
+  pen.rectangle(0, 0, 240, 240, { fill: 'sheet', stroke: 'rule-strong', width: 1.5 })
+  for (let i = 1; i < count; i++) {
+    pen.line(i * side, 0, i * side, 240, { stroke: 'rule', width: 0.75 })
+    pen.line(0, i * side, 240, i * side, { stroke: 'rule', width: 0.75 })
+  }
+  for (const [state, , next, probability] of table.transitions) {
+    const row = states.get(state)!
+    const column = states.get(next)!
+    if (row < count && column < count && probability > 0)
+      pen.circle((column + 0.5) * side, (row + 0.5) * side, side * 0.32, {
+        fill: { from: 'sheet', to: 'ink', part: 0.3 + 0.7 * probability },
+      })
+  }
+}

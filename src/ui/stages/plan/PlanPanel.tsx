@@ -1,0 +1,80 @@
+'use client'
+
+import { useMemo } from 'react'
+import { useStore } from 'zustand'
+import { backupForm } from '../../../core/plan/backup'
+import { planProblem } from '../../../core/plan/value-iteration'
+import { backupWorking } from '../../../core/plan/working'
+import { NumberField } from '../../parts/NumberField'
+import { ProblemList } from '../../parts/ProblemList'
+import { compiledOf } from '../../study/compiled'
+import { stateAt } from '../../study/selection'
+import { useParts, useStudy } from '../../study/study-context'
+import { WorkingView } from '../../working/WorkingView'
+
+/** The controls of Plan, and the working of the selected state. */
+export function PlanPanel() {
+  const { plan } = useParts()
+  const document = useStudy((state) => state.document)
+  const { discount, tolerance, frame, failure } = useStore(plan.store)
+  const result = compiledOf(document)
+  if (!result.ok) return <ProblemList problems={result.problems} />
+  const problem = frame && planProblem(frame.status)
+  return (
+    <div className="space-y-4">
+      <section className="space-y-2">
+        <h2 className="font-title text-[17px] font-semibold">Value iteration</h2>
+        <div className="grid grid-cols-2 gap-3">
+          <NumberField
+            label="Discount"
+            value={discount}
+            min={0}
+            max={1}
+            hint="What a reward one step later is worth now."
+            onChange={plan.setDiscount}
+          />
+          <NumberField
+            label="Tolerance"
+            value={tolerance}
+            min={0}
+            max={1e6}
+            aboveMin
+            hint="Sweeps stop when every value is guaranteed to be this close to the optimum."
+            onChange={plan.setTolerance}
+          />
+        </div>
+        <p className="text-[13px] text-ink-soft">
+          In each sweep every state takes the value of its best action, computed from the values of the sweep
+          before.
+        </p>
+      </section>
+      {failure && (
+        <p role="alert" className="text-alert">
+          {failure}
+        </p>
+      )}
+      {problem && (
+        <p role="alert" className="border-l-4 border-alert pl-2.5">
+          {problem}
+        </p>
+      )}
+      <PlanWorking />
+    </div>
+  )
+}
+
+function PlanWorking() {
+  const { plan } = useParts()
+  const document = useStudy((state) => state.document)
+  const cursor = useStudy((state) => state.cursor)
+  const frame = useStore(plan.store, (state) => state.frame)
+  const discount = useStore(plan.store, (state) => state.discount)
+  const result = compiledOf(document)
+  const model = result.ok ? result.compiled.model : null
+  const form = useMemo(() => model && backupForm(model, discount), [model, discount])
+  const state = stateAt(document, cursor)
+  if (!form || !frame || frame.values.length !== form.model.states) return null
+  if (state === null)
+    return <p className="text-ink-soft">Select a state to see how its value was worked out.</p>
+  return <WorkingView working={backupWorking(form, state, frame.before, frame.sweep)} />
+}

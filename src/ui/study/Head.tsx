@@ -1,0 +1,126 @@
+'use client'
+
+import Link from 'next/link'
+import { useState } from 'react'
+import { Button } from '../parts/Button'
+import { Icon } from '../parts/Icon'
+import { Mark } from '../parts/Mark'
+import { useTheme } from '../theme/theme'
+import { ExportMenu } from './ExportMenu'
+import { KeysDialog } from './KeysDialog'
+import { useStudy } from './study-context'
+import { STAGES, type Saving, type Stage } from './study-store'
+
+const SAVING_WORDS: Record<Saving['state'], string> = {
+  saved: 'Saved',
+  waiting: 'Saving …',
+  saving: 'Saving …',
+  failed: 'Not saved',
+  stale: 'Not saved',
+}
+
+/** The head: where one is, the stages, what can be done with the whole. One line. */
+export function Head() {
+  const document = useStudy((state) => state.document)
+  const stage = useStudy((state) => state.stage)
+  const show = useStudy((state) => state.show)
+  const edit = useStudy((state) => state.edit)
+  const saving = useStudy((state) => state.saving.state)
+  const canUndo = useStudy((state) => state.past.length > 0)
+  const canRedo = useStudy((state) => state.future.length > 0)
+  const undo = useStudy((state) => state.undo)
+  const redo = useStudy((state) => state.redo)
+  return (
+    <header className="flex h-12 shrink-0 items-center gap-3 border-b-2 border-ink px-3">
+      <Link
+        href="/"
+        className="flex items-center gap-1.5 rounded-sm pr-1"
+        aria-label="Back to the shelf"
+        title="Back to the shelf"
+      >
+        <Mark />
+        <span className="font-title text-[19px] font-semibold italic">Shelf</span>
+      </Link>
+      <span className="text-rule-strong" aria-hidden>
+        /
+      </span>
+      <NameField name={document.name} onName={(name) => edit({ ...document, name })} />
+      <nav className="mx-auto flex gap-1" aria-label="Stages">
+        {(Object.keys(STAGES) as Stage[]).map((each) => (
+          <button
+            key={each}
+            type="button"
+            aria-current={stage === each ? 'page' : undefined}
+            className={`h-12 border-b-4 px-4 pt-1 text-[16px] ${stage === each ? 'border-brass-bright font-semibold' : 'border-transparent text-ink-soft hover:text-ink'}`}
+            onClick={() => show(each)}
+          >
+            {STAGES[each]}
+          </button>
+        ))}
+      </nav>
+      <span
+        role="status"
+        className={`text-[13px] ${saving === 'failed' || saving === 'stale' ? 'text-alert' : 'text-ink-soft'}`}
+      >
+        {SAVING_WORDS[saving]}
+      </span>
+      <div className="flex items-center">
+        <Button look="quiet" aria-label="Undo" title="Undo (Ctrl + Z)" disabled={!canUndo} onClick={undo}>
+          <Icon name="undo" />
+        </Button>
+        <Button
+          look="quiet"
+          aria-label="Redo"
+          title="Redo (Ctrl + Shift + Z)"
+          disabled={!canRedo}
+          onClick={redo}
+        >
+          <Icon name="redo" />
+        </Button>
+        <ExportMenu />
+        <ThemeButton />
+        <KeysDialog />
+      </div>
+    </header>
+  )
+}
+
+/** The environment's name, changed in place. */
+function NameField({ name, onName }: { name: string; onName(name: string): void }) {
+  const [draft, setDraft] = useState<string | null>(null)
+  const finish = () => {
+    const text = draft?.trim().slice(0, 120)
+    if (text && text !== name) onName(text)
+    setDraft(null)
+  }
+  return (
+    <input
+      aria-label="Name of the environment"
+      className="w-64 min-w-24 rounded-sm border border-transparent bg-transparent px-1.5 py-0.5 font-title text-[19px] font-semibold text-ellipsis hover:border-rule-strong focus:bg-sheet"
+      value={draft ?? name}
+      maxLength={120}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={finish}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur()
+        if (event.key === 'Escape') setDraft(null)
+      }}
+    />
+  )
+}
+
+export function ThemeButton() {
+  const { theme, set } = useTheme()
+  const other = theme === 'day' ? 'night' : 'day'
+  return (
+    <Button
+      look="quiet"
+      aria-label={`Switch to ${other}`}
+      title={`Switch to ${other}`}
+      suppressHydrationWarning
+      onClick={() => set(other)}
+    >
+      <Icon name={other === 'night' ? 'moon' : 'sun'} />
+    </Button>
+  )
+}

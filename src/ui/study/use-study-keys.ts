@@ -1,0 +1,60 @@
+'use client'
+
+import { useEffect } from 'react'
+import { isDone } from './run-state'
+import type { StudyParts } from './study-context'
+import { STAGES, type Stage } from './study-store'
+
+/** Every key that works anywhere in an open environment, for the list under `?`. */
+export const KEYS: readonly (readonly [keys: string, what: string])[] = [
+  ['1 2 3', 'Build, Plan, Learn'],
+  ['Arrow keys', 'walk the board'],
+  ['Space or Enter', 'on the board in Build: paint the cell'],
+  ['Shift + arrow keys', 'on the board in Build: paint while walking'],
+  ['E W S D', 'in Build: erase, wall, start, ending'],
+  ['G', 'in Build: the next ground that costs'],
+  ['P', 'play or pause'],
+  ['. and ,', 'one sweep or step on; one sweep back'],
+  ['N', 'in Learn: on to the end of the episode'],
+  ['T', 'board or table'],
+  ['Ctrl + Z, Ctrl + Shift + Z', 'undo, redo'],
+  ['?', 'this list'],
+]
+
+export function useStudyKeys({ study, plan, learn }: StudyParts): void {
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement
+      if (target.closest('input:not([type=range]), textarea, select, [role=dialog], [role=menu]')) return
+      const state = study.getState()
+      const key = event.key.toLowerCase()
+      if ((event.ctrlKey || event.metaKey) && (key === 'z' || key === 'y')) {
+        event.preventDefault()
+        if (key === 'y' || event.shiftKey) state.redo()
+        else state.undo()
+        return
+      }
+      if (event.ctrlKey || event.metaKey || event.altKey) return
+      const stages = Object.keys(STAGES) as Stage[]
+      if (stages[Number(key) - 1]) state.show(stages[Number(key) - 1])
+      else if (key === 't') state.setView(state.view === 'board' ? 'table' : 'board')
+      else if (state.stage === 'plan') {
+        const frame = plan.store.getState().frame
+        if (key === 'p') (frame?.running ? plan.pause : plan.run)()
+        else if (key === '.') plan.sweep()
+        else if (key === ',' && frame) plan.go(frame.sweep - 1)
+        else return
+      } else if (state.stage === 'learn') {
+        const frame = learn.store.getState().frame
+        if (isDone(frame)) return
+        if (key === 'p') (frame?.running ? learn.pause : learn.run)()
+        else if (key === '.') learn.step('step')
+        else if (key === 'n') learn.step('episode')
+        else return
+      } else return
+      event.preventDefault()
+    }
+    window.addEventListener('keydown', press)
+    return () => window.removeEventListener('keydown', press)
+  }, [study, plan, learn])
+}
