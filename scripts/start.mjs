@@ -18,10 +18,13 @@ server.on('exit', (code) => process.exit(code ?? 0))
 /** The first free port from the one that is wanted. */
 async function freePort(wanted) {
   for (let port = wanted; port < wanted + 100; port++)
-    if (await new Promise((resolve) => {
-      const probe = createServer()
-      probe.once('error', () => resolve(false))
-      probe.listen(port, () => probe.close(() => resolve(true)))
-    })) return port
+    if (
+      await new Promise((resolve) => {
+        const probe = createServer()
+        probe.once('error', () => resolve(false))
+        probe.listen(port, () => probe.close(() => resolve(true)))
+      })
+    )
+      return port
   throw new Error(`No port from ${wanted} to ${wanted + 99} is free; set PORT.`)
 }

@@ -1,5 +1,6 @@
 'use client'
 
+import Link from 'next/link'
 import { Button } from '../ui/parts/Button'
 
 export default function ErrorPage({ error, reset }: { error: Error; reset(): void }) {
@@ -14,7 +15,9 @@ export default function ErrorPage({ error, reset }: { error: Error; reset(): voi
         <Button look="ink" onClick={reset}>
           Try again
         </Button>
-        <Button onClick={() => (window.location.href = '/')}>To the shelf</Button>
+        <Link href="/" className="rounded-sm border border-rule-strong bg-sheet px-2.5 py-1">
+          To the shelf
+        </Link>
       </div>
     </main>
   )

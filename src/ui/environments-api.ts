@@ -12,10 +12,6 @@ const ROOT = '/api/environments'
 /** Thrown when an environment was changed elsewhere since it was read. */
 export class StaleError extends ProblemError {}
 
-export async function listEnvironments(): Promise<EnvironmentSummary[]> {
-  return (await send(ROOT)).json()
-}
-
 /** @param text a document or a transition list; @param name what to call a list */
 export async function createEnvironment(text: string, name = ''): Promise<EnvironmentRecord> {
   return (await send(`${ROOT}?name=${encodeURIComponent(name)}`, { method: 'POST', body: text })).json()

@@ -3,8 +3,8 @@ import { listNames, ProblemError, refuse, type Problem } from '../problem'
 
 /** How far the probabilities of a row may be from 1 in sum. */
 export const PROBABILITY_SLACK = 1e-9
-/** Rows (state-action pairs) a model may have unless the caller raises it. */
-export const ROW_BUDGET = 2_000_000
+/** Rows (state-action pairs) a model may have. */
+const ROW_BUDGET = 2_000_000
 
 interface Row {
   state: number
@@ -138,6 +138,12 @@ export class ModelBuilder {
     if (!rowsOfState) this.rowOf.set(state, (rowsOfState = new Map()))
     let row = rowsOfState.get(action)
     if (!row) {
+      if (this.rows.length === ROW_BUDGET)
+        refuse(
+          place,
+          `The environment has more than ${ROW_BUDGET} pairs of a state and an action.`,
+          'Make it smaller.',
+        )
       row = { state, action, place, outcomes: new Map() }
       rowsOfState.set(action, row)
       this.rows.push(row)

@@ -47,10 +47,3 @@ export function startValue(model: Model, values: Float64Array): number {
     sum += model.startProbability[i] * values[model.startState[i]]
   return sum
 }
-
-/** The state that owns each row: [rows]. */
-export function rowOwners(model: Model): Int32Array {
-  const owner = new Int32Array(model.rows)
-  for (let s = 0; s < model.states; s++) owner.fill(s, model.rowStart[s], model.rowStart[s + 1])
-  return owner
-}

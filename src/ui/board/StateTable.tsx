@@ -109,7 +109,7 @@ export function StateTable({ model, overlay, rowTitle, selected, pointed, onSele
                   key={s}
                   role="row"
                   aria-selected={selected === s}
-                  className={`absolute inset-x-0 grid cursor-pointer border-b border-rule ${selected === s ? 'bg-brass-bright/25' : pointed === s ? 'outline-2 -outline-offset-2 outline-spruce' : 'hover:bg-rule/40'}`}
+                  className={`absolute inset-x-0 grid cursor-pointer border-b border-rule ${selected === s ? 'bg-rule/50 shadow-[inset_4px_0_0_var(--brass-bright)]' : pointed === s ? 'outline-2 -outline-offset-2 outline-spruce' : 'hover:bg-rule/40'}`}
                   style={{
                     gridTemplateColumns: columns,
                     height: ROW,

@@ -2,14 +2,14 @@
 
 import { LineChart, ScatterChart } from 'echarts/charts'
 import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
-import { init, use, type EChartsCoreOption, type EChartsType } from 'echarts/core'
+import { init, use as register, type EChartsCoreOption, type EChartsType } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 import { cssColour, readPalette, type Palette } from '../board/canvas-pen'
 import type { Colour } from '../board/pen'
 import { useTheme } from '../theme/theme'
 
-use([LineChart, ScatterChart, GridComponent, TooltipComponent, MarkLineComponent, CanvasRenderer])
+register([LineChart, ScatterChart, GridComponent, TooltipComponent, MarkLineComponent, CanvasRenderer])
 
 /** Colours of the theme in force, for option builders. */
 export type Inks = (colour: Colour) => string

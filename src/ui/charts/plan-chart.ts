@@ -28,6 +28,7 @@ export function planChart(changes: readonly number[], sweep: number): (inks: Ink
         max: points.length ? 10 ** Math.ceil(Math.max(0, ...decades)) : 10,
         name: 'largest change of a value (log scale)',
         axisLabel: {
+          hideOverlap: true,
           color: inks('ink-soft'),
           fontSize: 12,
           formatter: (value: number) => formatNumber(value),

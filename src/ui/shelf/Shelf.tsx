@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState, useTransition, type DragEvent } from 'react'
+import { readEnvironment } from '../../core/environment/document'
 import { decodeText } from '../../core/formats/text'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'
@@ -52,7 +53,10 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
   const read = (chosen: File) =>
     change(`“${chosen.name}” could not be read`, async () => {
       const text = decodeText(new Uint8Array(await chosen.arrayBuffer()))
-      const made = await createEnvironment(text, chosen.name.replace(/\.[^.]*$/, ''))
+      const name = chosen.name.replace(/\.[^.]*$/, '')
+      // What is wrong is told without sending the file anywhere; the server checks again.
+      readEnvironment(text, name)
+      const made = await createEnvironment(text, name)
       router.push(`/environment/${made.id}/build`)
     })
   const drop = (event: DragEvent) => {

@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useState } from 'react'
+import { useEffect, useState, useSyncExternalStore } from 'react'
 import { useStore } from 'zustand'
 import type { EnvironmentRecord } from '../../server/contract/environments'
 import { BuildPanel } from '../stages/build/BuildPanel'
@@ -27,6 +27,11 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
     learn: createLearnSession(record.document),
   }))
   const { study, plan, learn } = parts
+  const awake = useSyncExternalStore(
+    () => () => {},
+    () => true,
+    () => false,
+  )
   const shown = useStore(study, (state) => state.stage)
   const document = useStore(study, (state) => state.document)
   const cursor = useStore(study, (state) => state.cursor)
@@ -78,7 +83,8 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
 
   return (
     <StudyContext value={parts}>
-      <div className="flex h-dvh min-h-[640px] flex-col">
+      {/* Until the page is awake a change of a field would be lost, so none is taken. */}
+      <div className="flex h-dvh min-h-[640px] flex-col" data-ready={awake} inert={!awake}>
         <Head />
         <SaveNotice />
         <main className="grid min-h-0 flex-1 grid-cols-1 md:grid-cols-[minmax(0,1fr)_25.5rem]">

@@ -1,0 +1,117 @@
+import { Command, Option } from 'commander'
+import { LEARN_METHODS, type LearnMethodId } from '../src/core/learn/methods'
+import { World } from '../src/core/learn/world'
+import type { Model } from '../src/core/model/model'
+import { backupForm, optimalSweep } from '../src/core/plan/backup'
+import { PLAN_DEFAULTS, ValueIteration } from '../src/core/plan/value-iteration'
+import { businessBench, gridBench } from './models'
+
+/** One measured kernel, as one line of JSON. */
+interface Line {
+  readonly kernel: string
+  readonly model: string
+  readonly states: number
+  readonly rate: number
+  readonly unit: string
+  readonly seconds: number
+}
+
+type Measure = (model: Model, amount: number | undefined) => Pick<Line, 'rate' | 'unit' | 'seconds'>
+
+/** Each kernel; `amount` is how many steps or sweeps to measure. */
+const KERNELS: Record<string, Measure> = {
+  'q-learning': learning('q-learning', 20_000_000),
+  sarsa: learning('sarsa', 20_000_000),
+  reinforce: learning('reinforce', 5_000_000),
+  'value-iteration': (model, amount) => {
+    const form = backupForm(model, 0.99)
+    let from = new Float64Array(model.states)
+    let to = new Float64Array(model.states)
+    const sweeps = amount ?? Math.max(10, Math.round(4e8 / model.outcomes))
+    const run = (count: number) => {
+      for (let i = 0; i < count; i++) {
+        optimalSweep(form, from, to)
+        ;[from, to] = [to, from]
+      }
+    }
+    run(Math.ceil(sweeps / 10))
+    const seconds = timed(() => run(sweeps))
+    const backups = model.states - model.ending.reduce((sum, ending) => sum + ending, 0)
+    return { rate: (backups * sweeps) / seconds, unit: 'backups/s', seconds }
+  },
+  solve: (model) => {
+    let iteration: ValueIteration | undefined
+    const seconds = timed(() => {
+      iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount: 0.99, tolerance: 1e-9 })
+      while (iteration.status.outcome === 'running') iteration.sweep()
+    })
+    if (iteration!.status.outcome !== 'converged') throw new Error(iteration!.status.outcome)
+    return { rate: 1 / seconds, unit: 'solutions/s to 1e-9', seconds }
+  },
+}
+
+/** Steps of a learner, in chunks as a worker takes them, after a tenth of them to warm up. */
+function learning(method: LearnMethodId, usual: number): Measure {
+  return (model, amount = usual) => {
+    const world = new World(model)
+    const learner = LEARN_METHODS[method].create(world, {
+      discount: 0.95,
+      learningRate: method === 'reinforce' ? 0.001 : 0.1,
+      exploration: 0.1,
+      episodes: amount + 1_000_000,
+      cap: model.cap,
+      seed: 1,
+      run: 0,
+    })
+    const run = (steps: number) => {
+      for (let left = steps; left > 0;) left -= learner.advance(Math.min(50_000, left))
+    }
+    run(Math.ceil(amount / 10))
+    const seconds = timed(() => run(amount))
+    return { rate: amount / seconds, unit: 'steps/s', seconds }
+  }
+}
+
+function timed(work: () => void): number {
+  const started = performance.now()
+  work()
+  return (performance.now() - started) / 1000
+}
+
+const program = new Command('bench')
+  .description('Measures the kernels; one line a kernel.')
+  .addOption(new Option('--kernel <name>').choices(Object.keys(KERNELS)))
+  .addOption(new Option('--model <name>').choices(['grid', 'business']))
+  .option('--states <count>', 'about how many states', '4096')
+  .option('--amount <count>', 'steps or sweeps to measure')
+  .option('--json', 'one JSON object a line')
+program.parse(process.argv)
+const options = program.opts<{
+  kernel?: string
+  model?: string
+  states: string
+  amount?: string
+  json?: boolean
+}>()
+const states = wholeNumber('--states', options.states, 2)
+const amount = options.amount === undefined ? undefined : wholeNumber('--amount', options.amount, 1)
+for (const name of options.model ? [options.model] : ['grid', 'business']) {
+  const model = name === 'grid' ? gridBench(states) : businessBench(states)
+  for (const kernel of options.kernel ? [options.kernel] : Object.keys(KERNELS)) {
+    const line: Line = { kernel, model: name, states: model.states, ...KERNELS[kernel](model, amount) }
+    console.log(
+      options.json
+        ? JSON.stringify(line)
+        : `${kernel.padEnd(16)} ${name.padEnd(9)} ${String(model.states).padStart(8)} states  ${line.rate.toPrecision(4).padStart(10)} ${line.unit}  (${line.seconds.toFixed(2)} s)`,
+    )
+  }
+}
+
+function wholeNumber(name: string, text: string, least: number): number {
+  const value = Number(text)
+  if (!Number.isInteger(value) || value < least) {
+    console.error(`${name}: "${text}" is not a whole number from ${least}.`)
+    process.exit(2)
+  }
+  return value
+}

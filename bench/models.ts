@@ -1,0 +1,45 @@
+import { cellName } from '../src/core/grid/cells'
+import { compileGrid } from '../src/core/grid/compile'
+import { ModelBuilder } from '../src/core/model/builder'
+import type { Model } from '../src/core/model/model'
+import { RandomStream } from '../src/core/random/generator'
+
+/**
+ * A square grid: moves go straight with 0.8 and to either side with 0.1, every ninth cell is an ending, episodes
+ * start anywhere and are cut off after 200 steps.
+ * @param states about how many cells; the side is rounded
+ */
+export function gridBench(states: number): Model {
+  const side = Math.max(2, Math.round(Math.sqrt(states)))
+  const endings = []
+  for (let cell = 4; cell < side * side; cell += 9)
+    endings.push({ at: cellName(cell % side, Math.floor(cell / side)), reward: cell % 2 ? 1 : -1, name: '' })
+  const floor = Array.from({ length: side }, () => '.'.repeat(side))
+  const grounds = [{ symbol: '.', name: 'floor', cost: 0 }]
+  return compileGrid({ floor, grounds, starts: [], endings, stepReward: -0.04, veer: 0.2 }, 200).model
+}
+
+/** A business-like model: 1 to 10 actions a state, each with 20 outcomes near by; every fiftieth state is an ending. */
+export function businessBench(states: number): Model {
+  const random = new RandomStream(1, 'environment')
+  const builder = new ModelBuilder()
+  for (let s = 0; s < states; s++) builder.state(`s${s}`)
+  const isEnding = (s: number) => s % 50 === 49
+  for (let s = 0; s < states; s++) {
+    if (isEnding(s)) continue
+    for (let a = 1 + random.below(10); a > 0; a--) {
+      const weights = Array.from({ length: 20 }, () => 0.05 + random.uniform())
+      const total = weights.reduce((sum, weight) => sum + weight, 0)
+      for (const weight of weights)
+        builder.outcome(
+          s,
+          builder.action(`a${a}`),
+          (s + 1 + random.below(200)) % states,
+          weight / total,
+          random.uniform() - 0.4,
+          `s${s}`,
+        )
+    }
+  }
+  return builder.build({ starts: [{ state: 0, weight: 1 }], cap: 200 })
+}

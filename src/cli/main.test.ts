@@ -1,0 +1,256 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { gridDocument } from '../core/testing/models'
+import { runCommandLine } from './main'
+
+let folder: string
+const LIST =
+  'state,action,next_state,probability,reward\na,go,b,0.5,1\na,go,end,0.5,0\nb,go,a,1,2\nb,stop,end,1,1\n'
+
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'pawn-'))
+  file('list.csv', LIST)
+  file(
+    'grid.json',
+    JSON.stringify(
+      gridDocument(['....', '.#..', '....'], {
+        starts: [{ at: 'A3', weight: 1 }],
+        endings: [{ at: 'D1', reward: 10, name: '' }],
+      }),
+    ),
+  )
+})
+afterAll(() => rmSync(folder, { recursive: true }))
+
+function file(name: string, contents: string | Uint8Array): string {
+  const path = join(folder, name)
+  writeFileSync(path, contents)
+  return path
+}
+
+async function pawn(...args: string[]) {
+  let out = ''
+  let err = ''
+  const code = await runCommandLine(args, { out: (text) => (out += text), err: (text) => (err += text) })
+  return { code, out, err, json: () => JSON.parse(out) }
+}
+
+describe('plan', () => {
+  it('gives the answer worked out by hand', async () => {
+    // v(b) = 2 + 0.9 v(a), v(a) = 0.5 (1 + 0.9 v(b)): v(a) = 1.4 / 0.595.
+    const { code, json } = await pawn('plan', join(folder, 'list.csv'), '--discount', '0.9', '--json')
+    expect(code).toBe(0)
+    const result = json()
+    expect(Object.keys(result)).toEqual([
+      'method',
+      'sweeps',
+      'converged',
+      'values',
+      'policy',
+      'startValue',
+      'seconds',
+    ])
+    expect(result).toMatchObject({ method: 'value-iteration', converged: true, policy: { a: 'go', b: 'go' } })
+    expect(result.values.a).toBeCloseTo(1.4 / 0.595, 9)
+    expect(result.values.b).toBeCloseTo(2 + (0.9 * 1.4) / 0.595, 9)
+    expect(result.values.end).toBe(0)
+    expect(result.startValue).toBe(result.values.a)
+  })
+
+  it('plans a horizon and starts where it is told', async () => {
+    const { json } = await pawn(
+      'plan',
+      join(folder, 'list.csv'),
+      '--discount',
+      '1',
+      '--horizon',
+      '2',
+      '--start',
+      'b',
+      '--json',
+    )
+    // Two steps from b: 2 + best of one step at a (0.5).
+    expect(json()).toMatchObject({ method: 'backward-induction', startValue: 2.5, policy: { b: 'go' } })
+  })
+
+  it('plans a grid document with its own discount', async () => {
+    const { json } = await pawn('plan', join(folder, 'grid.json'), '--json')
+    // Five steps to D1 at discount 0.9: four times -1, then -1 + 10.
+    const expected = -1 - 0.9 - 0.81 - 0.729 + 0.6561 * 9
+    expect(json().startValue).toBeCloseTo(expected, 9)
+  })
+
+  it('reports reward without end at discount 1', async () => {
+    const path = file(
+      'loop.csv',
+      'state,action,next_state,probability,reward\na,stay,a,1,1\na,leave,end,1,0\n',
+    )
+    const { code, err } = await pawn('plan', path, '--discount', '1')
+    expect(code).toBe(1)
+    expect(err).toMatch(/among a reward can be collected for ever/)
+    const lost = file('lost.csv', 'state,action,next_state,probability,reward\na,go,a,1,-1\n')
+    const second = await pawn('plan', lost, '--discount', '1')
+    expect(second.code).toBe(1)
+    expect(second.err).toMatch(/no action leads from a to an ending/)
+  })
+})
+
+describe('evaluate', () => {
+  it('is exact for named policies and for a file', async () => {
+    const list = join(folder, 'list.csv')
+    // Random at b: half (2 + 0.9 v(a)) and half 1; v(a) = 0.5 + 0.45 v(b).
+    const random = (await pawn('evaluate', list, '--policy', 'random', '--discount', '0.9', '--json')).json()
+    expect(random.startValue).toBeCloseTo((0.5 + 0.45 * 1.5) / (1 - 0.45 * 0.45), 12)
+    expect(Object.keys(random)).toEqual(['values', 'startValue'])
+    const policy = file('policy.json', '{"a":"go","b":"stop"}')
+    const held = (await pawn('evaluate', list, '--policy', policy, '--discount', '0.9', '--json')).json()
+    expect(held.startValue).toBeCloseTo(0.95, 12)
+    const planned = file('plan.json', (await pawn('plan', list, '--json')).out)
+    const again = (await pawn('evaluate', list, '--policy', planned, '--json')).json()
+    expect(again.startValue).toBeCloseTo((await pawn('plan', list, '--json')).json().startValue, 9)
+  })
+
+  it('samples near the exact value, the same with the same seed', async () => {
+    const args = [
+      'evaluate',
+      join(folder, 'list.csv'),
+      '--policy',
+      'random',
+      '--discount',
+      '0.9',
+      '--episodes',
+      '20000',
+      '--json',
+    ]
+    const first = await pawn(...args, '--seed', '5')
+    expect((await pawn(...args, '--seed', '5')).out).toBe(first.out)
+    expect((await pawn(...args, '--seed', '6')).out).not.toBe(first.out)
+    const { startValue, standardError } = first.json()
+    expect(Math.abs(startValue - 1.175 / 0.7975)).toBeLessThan(4 * standardError)
+  })
+})
+
+describe('learn', () => {
+  it.each(['q-learning', 'sarsa', 'reinforce'])(
+    '%s answers in the agreed form, and repeats itself',
+    async (method) => {
+      const args = [
+        'learn',
+        join(folder, 'grid.json'),
+        '--method',
+        method,
+        '--episodes',
+        '300',
+        '--runs',
+        '3',
+        '--seed',
+        '2',
+        '--json',
+      ]
+      const result = (await pawn(...args)).json()
+      expect(Object.keys(result)).toEqual([
+        'method',
+        'runs',
+        'returns',
+        'policy',
+        'values',
+        'exactValueOfPolicy',
+        'steps',
+        'stepsPerSecond',
+        'seconds',
+      ])
+      expect(result.returns.episode).toEqual(Array.from({ length: 300 }, (_, i) => i + 1))
+      for (const key of ['mean', 'lower', 'upper']) expect(result.returns[key]).toHaveLength(300)
+      expect(result.exactValueOfPolicy).toBeLessThan(2.4659 + 1e-9)
+      const again = (await pawn(...args)).json()
+      expect(again.returns).toEqual(result.returns)
+      expect(again.values).toEqual(result.values)
+    },
+  )
+
+  it('reaches the optimum of a small grid', async () => {
+    const args = [
+      'learn',
+      join(folder, 'grid.json'),
+      '--method',
+      'q-learning',
+      '--episodes',
+      '2000',
+      '--json',
+    ]
+    const { json } = await pawn(...args)
+    expect(json().exactValueOfPolicy).toBeCloseTo(-1 - 0.9 - 0.81 - 0.729 + 0.6561 * 9, 9)
+  })
+})
+
+describe('what is wrong', () => {
+  it.each([
+    ['broken.json', '{"format": "jaunty-pawn/environment", ', /broken.json, .*not valid JSON/],
+    [
+      'sum.csv',
+      'state,action,next_state,probability,reward\na,go,b,0.9,0\n',
+      /sum.csv, state "a", action "go".*sum to 0.9/,
+    ],
+    [
+      'nan.csv',
+      'state,action,next_state,probability,reward\na,go,b,1,NaN\n',
+      /nan.csv, line 2, column reward/,
+    ],
+    ['ragged.csv', 'state,action,next_state,probability,reward\na,go,b\n', /ragged.csv, line 2/],
+    ['missing.csv', 'state,action,next_state,probability\na,go,b,1\n', /column "reward" is missing/],
+    ['empty.csv', '', /empty.csv, file: It is empty/],
+    ['long.csv', 'x'.repeat(50_000_000), /long.csv, line 1: It is 50000000 characters long/],
+    ['binary.csv', new Uint8Array(5000).map((_, i) => (i * 37) % 256), /binary.csv, byte \d+/],
+  ])('%s ends with 1 and the place', async (name, contents, message) => {
+    const { code, out, err } = await pawn('plan', file(name, contents), '--json')
+    expect({ code, out }).toEqual({ code: 1, out: '' })
+    expect(err).toMatch(message)
+  })
+
+  it('wrong usage ends with 2', async () => {
+    const list = join(folder, 'list.csv')
+    for (const args of [
+      [],
+      ['sing', list],
+      ['plan'],
+      ['plan', list, '--discount', 'much'],
+      ['plan', list, '--horizon', '0'],
+      ['learn', list],
+      ['learn', list, '--method', 'guessing'],
+      ['learn', list, '--method', 'sarsa', '--learning-rate', '0'],
+      ['evaluate', list],
+    ])
+      expect((await pawn(...args)).code).toBe(2)
+  })
+
+  it('a file that is not there, a folder, an unknown start, a wrong policy end with 1', async () => {
+    const list = join(folder, 'list.csv')
+    for (const [args, message] of [
+      [['plan', join(folder, 'nothing.csv')], /nothing.csv, file: It cannot be opened/],
+      [['plan', folder], /It is not a file/],
+      [['plan', list, '--start', 'z'], /There is no state "z"/],
+      [['plan', list, '--start', 'end'], /"end" is an ending/],
+      [['evaluate', list, '--policy', list], /not valid JSON/],
+      [['evaluate', list, '--policy', 'missing.json'], /missing.json, .*cannot be opened/],
+    ] as const) {
+      const { code, err } = await pawn(...args)
+      expect(code).toBe(1)
+      expect(err).toMatch(message)
+    }
+  })
+})
+
+it('exports a model that plans to the same values', async () => {
+  const exported = file('exported.csv', (await pawn('export', join(folder, 'grid.json'), '--to', 'csv')).out)
+  const options = ['--discount', '0.9', '--start', 'A3', '--json']
+  const direct = (await pawn('plan', join(folder, 'grid.json'), ...options)).json()
+  expect((await pawn('plan', exported, ...options)).json().values).toEqual(direct.values)
+})
+
+it('tells people what it found when no JSON is asked for', async () => {
+  const { out } = await pawn('plan', join(folder, 'grid.json'))
+  expect(out).toMatch(/method: value-iteration\n/)
+  expect(out).toMatch(/A3 {2}east|A3 {2}north/)
+})

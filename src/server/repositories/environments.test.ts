@@ -1,0 +1,80 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import { gridDocument } from '../../core/testing/models'
+import { openDatabase } from '../db/database'
+import type { Database } from '../db/schema'
+import {
+  createEnvironment,
+  deleteEnvironment,
+  duplicateEnvironment,
+  getEnvironment,
+  listEnvironments,
+  renameEnvironment,
+  restoreEnvironment,
+  saveEnvironment,
+} from './environments'
+
+let folder: string
+let db: Database
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'shelf-'))
+  db = await openDatabase(join(folder, 'nested', 'test.sqlite'))
+})
+afterAll(() => rmSync(folder, { recursive: true }))
+
+it('puts the demo on an empty shelf, once, and keeps everything over a restart', async () => {
+  expect((await listEnvironments(db)).map(({ name }) => name)).toEqual(['Night rounds', 'The alarm beam'])
+  const [first, second] = await listEnvironments(db)
+  await deleteEnvironment(db, first.id)
+  const again = await openDatabase(join(folder, 'nested', 'test.sqlite'))
+  expect((await listEnvironments(again)).map(({ id }) => id)).toEqual([second.id])
+  expect(await restoreEnvironment(again, first.id)).toBe(true)
+  expect(await restoreEnvironment(again, first.id)).toBe(false)
+})
+
+it('creates, reads, duplicates, renames and lists with sizes', async () => {
+  const document = {
+    ...gridDocument(['..', '..'], { endings: [{ at: 'B2', reward: 1, name: '' }] }),
+    name: 'Small hall',
+  }
+  const { id } = await createEnvironment(db, document)
+  expect((await getEnvironment(db, id))?.document).toEqual(document)
+  const copy = (await duplicateEnvironment(db, id))!
+  expect(copy.document.name).toBe('Small hall (copy)')
+  await renameEnvironment(db, copy.id, 'Other hall')
+  const listed = await listEnvironments(db)
+  expect(listed[0]).toMatchObject({
+    id: copy.id,
+    name: 'Other hall',
+    kind: 'grid',
+    states: 4,
+    actions: 4,
+    revision: 2,
+  })
+  expect((await getEnvironment(db, copy.id))?.document.name).toBe('Other hall')
+})
+
+it('never overwrites what somebody else saved', async () => {
+  const { id } = await createEnvironment(db, gridDocument(['...']))
+  const mine = { ...gridDocument(['.#.']), name: 'mine' }
+  const first = await saveEnvironment(db, id, 1, mine)
+  expect(first).toMatchObject({ outcome: 'saved', receipt: { revision: 2 } })
+  const late = await saveEnvironment(db, id, 1, gridDocument(['##.']))
+  expect(late).toMatchObject({ outcome: 'stale', current: { revision: 2 } })
+  expect((await getEnvironment(db, id))?.document).toEqual(mine)
+  expect(await saveEnvironment(db, 'nobody', 1, mine)).toEqual({ outcome: 'missing' })
+  await deleteEnvironment(db, id)
+  expect(await saveEnvironment(db, id, 2, mine)).toEqual({ outcome: 'missing' })
+  expect(await getEnvironment(db, id)).toBeUndefined()
+})
+
+it('keeps a grid that does not compile yet, and says so', async () => {
+  const { id } = await createEnvironment(db, gridDocument(['##']))
+  expect((await listEnvironments(db)).find((each) => each.id === id)).toMatchObject({
+    states: null,
+    actions: null,
+  })
+})

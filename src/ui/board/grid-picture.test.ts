@@ -1,0 +1,81 @@
+import { describe, expect, it } from 'vitest'
+import { compileGrid } from '../../core/grid/compile'
+import { gridDocument } from '../../core/testing/models'
+import { describeCell, drawGrid, pictureScale, type GridPicture } from './grid-picture'
+import { SvgPen } from './svg-pen'
+import { cellNumbers, valueColour, valueScale } from './value-scale'
+
+const { grid } = gridDocument(['.:#', '...'], {
+  starts: [{ at: 'A2', weight: 1 }],
+  endings: [{ at: 'C2', reward: -5, name: 'stairs <b>' }],
+})
+const compiled = compileGrid(grid, 100)
+const values = Float64Array.from({ length: compiled.model.states }, (_, s) => s - 1)
+const picture: GridPicture = {
+  grid,
+  compiled,
+  overlay: { values, policy: new Float64Array(compiled.model.rows).fill(0.25) },
+  layers: new Set(['values', 'policy']),
+}
+
+describe('drawGrid', () => {
+  it('draws each thing once: walls, endings with their reward, needles, numbers', () => {
+    const pen = new SvgPen()
+    drawGrid(pen, { ...picture, agent: 0, selected: 1, ahead: [3] }, 60)
+    const svg = pen.svg(180, 120, 'A "board"')
+    expect(svg).toContain('aria-label="A &quot;board&quot;"')
+    expect(svg).toContain('>−5</text>')
+    // Four open cells that are no ending: four needles each, and a number each.
+    expect(svg.match(/<polygon/g)!.length).toBe(4 * 4 + 2 + 2)
+    for (const number of ['−1.00', '0.00', '1.00', '2.00']) expect(svg).toContain(`>${number}</text>`)
+    expect(svg).not.toMatch(/NaN|undefined|Infinity/)
+  })
+
+  it('draws a half-made grid and tiny cells without fuss', () => {
+    for (const side of [2, 7, 15, 25, 90]) {
+      const pen = new SvgPen()
+      drawGrid(pen, { ...picture, compiled: side === 2 ? undefined : compiled }, side)
+      expect(pen.svg(1, 1, '')).not.toMatch(/NaN|undefined/)
+    }
+  })
+
+  it('leaves values out that are no numbers', () => {
+    const pen = new SvgPen()
+    drawGrid(pen, { ...picture, overlay: { values: new Float64Array(compiled.model.states).fill(NaN) } }, 60)
+    expect(pen.svg(1, 1, '')).not.toContain('NaN')
+    expect(pictureScale({ ...picture, overlay: { values: Float64Array.of(NaN) } })).toBeUndefined()
+  })
+})
+
+it('describes cells in words', () => {
+  const format = String
+  expect(describeCell(picture, 2, format)).toBe('C1: wall')
+  expect(describeCell(picture, 5, format)).toBe('C2: ending “stairs <b>”, reward −5')
+  expect(describeCell(picture, 1, format)).toMatch(
+    /^B1: carpet, costs 2; value 0; policy north 0.25, east 0.25/,
+  )
+  expect(describeCell(picture, 3, format)).toMatch(/^A2: start; parquet/)
+})
+
+describe('the value scale', () => {
+  it('puts its midpoint at 0 when values lie on both sides, else half-way', () => {
+    expect(valueScale([[-2, 6, NaN]])).toEqual({ low: -2, middle: 0, high: 6 })
+    expect(valueScale([[2], [6]])).toEqual({ low: 2, middle: 4, high: 6 })
+    expect(valueScale([[NaN]])).toBeUndefined()
+  })
+
+  it('is paper at the midpoint and full at both ends, also for a single value', () => {
+    const scale = { low: -2, middle: 0, high: 6 }
+    expect(valueColour(scale, 0)).toMatchObject({ part: 0 })
+    expect(valueColour(scale, 6)).toEqual({ from: 'sheet', to: 'high', part: expect.closeTo(0.8, 9) })
+    expect(valueColour(scale, -2)).toEqual({ from: 'sheet', to: 'low', part: expect.closeTo(0.8, 9) })
+    expect(valueColour({ low: 3, middle: 3, high: 3 }, 3)).toMatchObject({ part: 0 })
+  })
+
+  it('writes as many places as fit', () => {
+    expect(cellNumbers([-12.345, 3], 6)(-12.345)).toBe('−12.35')
+    expect(cellNumbers([-12.345, 3], 5)(-12.345)).toBe('−12.3')
+    expect(cellNumbers([-12345.6], 4)(-12345.6)).toBe('−12346')
+    expect(cellNumbers([0], 5)(-0.001)).toBe('0.00')
+  })
+})

@@ -1,0 +1,81 @@
+import { readFile } from 'node:fs/promises'
+import { createRequire } from 'node:module'
+import { expect, test, type Page } from '@playwright/test'
+import nightRounds from '../demo/night-rounds.json' with { type: 'json' }
+import type { EnvironmentDocument } from '../src/core/environment/document'
+import { clickCell, openNew } from './study'
+
+const axeSource = readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+/** Breaches of WCAG 2 A and AA on the page as it stands. */
+async function breaches(page: Page): Promise<string[]> {
+  await page.evaluate(await axeSource)
+  return page.evaluate(async () => {
+    const { axe } = window as unknown as {
+      axe: { run(options: object): Promise<{ violations: Violation[] }> }
+    }
+    const { violations } = await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa'] })
+    return violations.map(
+      (each) => `${each.id}: ${each.nodes.map((node) => node.target.join(' ')).join(', ')}`,
+    )
+  })
+}
+interface Violation {
+  id: string
+  nodes: { target: string[] }[]
+}
+
+for (const theme of ['day', 'night'] as const)
+  test(`every view is accessible by ${theme}`, async ({ page }) => {
+    await page.addInitScript((name) => localStorage.setItem('theme', name), theme)
+    await page.goto('/')
+    expect(await breaches(page)).toEqual([])
+    await openNew(page, { ...(nightRounds as EnvironmentDocument), name: `Seen by ${theme}` })
+    expect(await breaches(page)).toEqual([])
+    await page.keyboard.press('2')
+    await page.getByRole('button', { name: 'To the end' }).click()
+    await clickCell(page, 2, 3)
+    await expect(page.getByRole('region', { name: 'Working' })).toBeVisible()
+    expect(await breaches(page)).toEqual([])
+    await page.keyboard.press('t')
+    expect(await breaches(page)).toEqual([])
+    await page.keyboard.press('3')
+    await page.keyboard.press('n')
+    expect(await breaches(page)).toEqual([])
+    await page.keyboard.press('?')
+    await expect(page.getByRole('dialog')).toContainText('walk the board')
+    expect(await breaches(page)).toEqual([])
+  })
+
+test('at 1280 x 800 nothing scrolls but tables, and no view asks for the network', async ({ page }) => {
+  const strangers: string[] = []
+  page.on('request', (request) => {
+    if (!/^(http:\/\/localhost:|blob:|data:)/.test(request.url())) strangers.push(request.url())
+  })
+  await page.goto('/')
+  await openNew(page, { ...(nightRounds as EnvironmentDocument), name: 'Fits' }, 'plan')
+  for (const key of ['2', '3']) {
+    await page.keyboard.press(key)
+    await expect(page.getByRole('group', { name: 'Timeline' })).toBeVisible()
+    const overflow = await page.evaluate(() => {
+      const root = document.documentElement
+      return [root.scrollHeight - root.clientHeight, root.scrollWidth - root.clientWidth]
+    })
+    expect(overflow).toEqual([0, 0])
+  }
+  expect(strangers).toEqual([])
+})
+
+test('the theme is kept, and drawn on the board', async ({ page }) => {
+  await openNew(page, { ...(nightRounds as EnvironmentDocument), name: 'Themed' })
+  const corner = () =>
+    page.locator('canvas[aria-roledescription=board]').evaluate((canvas: HTMLCanvasElement) => {
+      const { data } = canvas.getContext('2d')!.getImageData(20, 20, 1, 1)
+      return data[0] + data[1] + data[2]
+    })
+  await expect.poll(corner).toBeGreaterThan(600)
+  await page.getByRole('button', { name: 'Switch to night' }).click()
+  await expect.poll(corner).toBeLessThan(200)
+  await page.reload()
+  await expect.poll(corner).toBeLessThan(200)
+})

@@ -1,0 +1,97 @@
+import { expect, test } from '@playwright/test'
+import { compileEnvironment, type EnvironmentDocument } from '../src/core/environment/document'
+import { PLAN_DEFAULTS, ValueIteration } from '../src/core/plan/value-iteration'
+import nightRounds from '../demo/night-rounds.json' with { type: 'json' }
+import { alerts, clickCell, exportText, named, openNew, readout } from './study'
+
+const CORRIDOR = named('Corridor', ['....'], {
+  starts: [{ at: 'A1', weight: 1 }],
+  endings: [{ at: 'D1', reward: 10, name: 'door' }],
+})
+
+test('a sweep at a time, with the arithmetic of each backup, forward and back', async ({ page }) => {
+  await openNew(page, CORRIDOR, 'plan')
+  await clickCell(page, 2, 0)
+  await expect(page.getByRole('heading', { name: 'C1, before the first sweep' })).toBeVisible()
+  await page.getByRole('button', { name: 'One sweep', exact: true }).click()
+  await expect(page.getByRole('heading', { name: 'C1, sweep 1' })).toBeVisible()
+  const working = page.getByRole('region', { name: 'Working' })
+  await expect(working).toContainText('1 × ( 9 + 0.9 × 0 ) = 9')
+  await page.keyboard.press('.')
+  await clickCell(page, 1, 0)
+  // After two sweeps B1 knows of C1's 9: -1 + 0.9 x 9.
+  await expect(working).toContainText('1 × ( −1 + 0.9 × 9 ) = 7.1')
+  await expect(page.getByTestId('readout')).toHaveText('B1: parquet; value 7.1; policy east')
+  await page.keyboard.press(',')
+  await expect(page.getByRole('heading', { name: 'B1, sweep 1' })).toBeVisible()
+  await expect(working).toContainText('1 × ( −1 + 0.9 × 0 ) = −1')
+  await page.getByRole('button', { name: 'To the end' }).click()
+  await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+  // A1: -1 - 0.9 + 0.81 x 9
+  expect(await readout(page, 'Value at the start')).toBe('5.39')
+  await page.getByLabel('Sweep', { exact: true }).fill('1')
+  await expect(page.getByRole('heading', { name: 'B1, sweep 1' })).toBeVisible()
+})
+
+test('plays at its speed, pauses, and goes on', async ({ page }) => {
+  await openNew(page, { ...(nightRounds as EnvironmentDocument), name: 'Play' }, 'plan')
+  await page.getByRole('slider', { name: 'Speed' }).fill('4')
+  await page.getByRole('button', { name: 'Play' }).click()
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
+  await expect.poll(async () => Number((await readout(page, 'Sweep')).split(' ')[0])).toBeGreaterThan(3)
+  await page.getByRole('button', { name: 'Pause' }).click()
+  const stopped = await readout(page, 'Sweep')
+  await page.waitForTimeout(300)
+  expect(await readout(page, 'Sweep')).toBe(stopped)
+})
+
+test('what the page exports is what the core computes, to the bit', async ({ page }) => {
+  const document = { ...(nightRounds as EnvironmentDocument), name: 'Quillhaven at night' }
+  await openNew(page, document, 'plan')
+  await page.getByRole('button', { name: 'To the end' }).click()
+  await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+  const { name, text } = await exportText(page, 'Values (CSV)')
+  expect(name).toBe('quillhaven-at-night-values.csv')
+  const { model } = compileEnvironment(document)
+  const iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount: document.discount })
+  while (iteration.status.outcome === 'running') iteration.sweep()
+  const lines = text.trimEnd().split('\r\n')
+  expect(lines[0]).toBe('state,value')
+  expect(lines.slice(1)).toEqual(model.labels.map((label, s) => `${label},${iteration.values[s]}`))
+  const actions = await exportText(page, 'Action values (CSV)')
+  expect(actions.text.split('\r\n')[0]).toBe('state,action,value')
+  expect(actions.text.trimEnd().split('\r\n')).toHaveLength(1 + model.rows)
+  const exported = JSON.parse((await exportText(page, 'Environment (JSON)')).text)
+  expect(exported).toEqual(document)
+})
+
+test('a grid without a way out at discount 1 is reported, not looped on', async ({ page }) => {
+  await openNew(
+    page,
+    named('Locked', ['..#.'], {
+      starts: [{ at: 'A1', weight: 1 }],
+      endings: [{ at: 'D1', reward: 1, name: '' }],
+    }),
+    'plan',
+  )
+  await page.getByLabel('Discount').fill('1')
+  await expect(alerts(page)).toContainText('no action leads from A1, B1 to an ending')
+  await expect(page.getByRole('button', { name: 'Play' })).toBeDisabled()
+  await page.getByLabel('Discount').fill('0.9')
+  await expect(alerts(page)).toHaveCount(0)
+  await page.getByRole('button', { name: 'To the end' }).click()
+  await expect.poll(() => readout(page, 'Value at the start')).toBe('−10')
+})
+
+test('the same numbers stand in the table, sorted and searched', async ({ page }) => {
+  await openNew(page, CORRIDOR, 'plan')
+  await page.getByRole('button', { name: 'To the end' }).click()
+  await page.getByRole('button', { name: 'Table' }).click()
+  const rows = page.getByRole('table').getByRole('row')
+  await expect(rows.filter({ hasText: 'B1' })).toContainText('7.100')
+  await page.getByRole('columnheader', { name: 'Value' }).click()
+  await expect(rows.nth(1)).toContainText('C1')
+  await page.getByLabel('Find a state').fill('d1')
+  await expect(page.getByText('1 of 4 states')).toBeVisible()
+  await expect(rows.nth(1)).toContainText('D1 · ending')
+})
