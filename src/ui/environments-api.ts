@@ -1,11 +1,6 @@
 import type { EnvironmentDocument } from '../core/environment/document'
 import { ProblemError } from '../core/problem'
-import type {
-  EnvironmentRecord,
-  EnvironmentSummary,
-  ProblemReport,
-  SaveReceipt,
-} from '../server/contract/environments'
+import type { EnvironmentRecord, ProblemReport, SaveReceipt } from '../server/contract/environments'
 
 const ROOT = '/api/environments'
 

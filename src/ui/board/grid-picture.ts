@@ -206,8 +206,8 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
       )
     }
     // With numbers below, the needle moves up and shrinks a little; with a ring it shrinks more.
-    const lift = write ? side * 0.1 : 0
-    const length = side * (rings ? 0.72 : write ? 0.82 : 1)
+    const lift = write ? side * (rings ? 0.12 : 0.1) : 0
+    const length = side * (rings ? 0.66 : write ? 0.82 : 1)
     if (needles) {
       angles.forEach((angle, k) => {
         if (angle !== undefined) drawNeedle(pen, x, y - lift, length, angle, needles[rowStart[s] + k])
@@ -215,7 +215,7 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
       drawPivot(pen, x, y - lift, length)
     }
     if (write)
-      pen.text(x, y + side * (needles ? 0.33 : 0.05), write(values![s]), {
+      pen.text(x, y + side * (rings ? 0.21 : needles ? 0.33 : 0.05), write(values![s]), {
         size: needles ? size : size * 1.25,
         colour: 'ink',
         rim: scale && valueColour(scale, values![s]),

@@ -18,14 +18,19 @@ export function planChart(changes: readonly number[], sweep: number): (inks: Ink
     .map((change, i) => [i + 1, change])
     .filter(([at, change]) => change > 0 && ((at - 1) % every === 0 || at === changes.length))
   const decades = points.map(([, change]) => Math.log10(change))
+  const low = Math.min(0, ...decades)
+  const high = Math.max(1, ...decades)
+  // Whole decades between labels, and both ends on a label.
+  const step = Math.max(1, Math.ceil((high - low) / 4))
   return (inks) => ({
     ...houseAxes(
       inks,
       { name: 'sweep', min: 0, max: sweepAxis(changes.length) },
       {
         type: 'log',
-        min: points.length ? 10 ** Math.floor(Math.min(0, ...decades)) : 0.1,
-        max: points.length ? 10 ** Math.ceil(Math.max(0, ...decades)) : 10,
+        min: 10 ** (Math.floor(low / step) * step),
+        max: 10 ** (Math.ceil(high / step) * step),
+        interval: step,
         name: 'largest change of a value (log scale)',
         axisLabel: {
           hideOverlap: true,
