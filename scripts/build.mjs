@@ -5,7 +5,7 @@ import { run } from './install.mjs'
 
 const STAMP = '.next/.built-from'
 /** What the built application depends on. */
-const SOURCES = ['src', 'demo', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json']
+const SOURCES = ['src', 'demo', 'package-lock.json', 'next.config.mjs', 'postcss.config.mjs', 'tsconfig.json']
 
 /** Builds the application unless the last build was made from the very same sources. */
 export function buildIfStale() {

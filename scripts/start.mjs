@@ -1,30 +1,37 @@
 // Installs what is missing, builds when the build is older than the sources, and serves the application.
-import { spawn } from 'node:child_process'
-import { createServer } from 'node:net'
+import { createServer } from 'node:http'
 import { buildIfStale } from './build.mjs'
 import { installPackages } from './install.mjs'
 
 installPackages()
 buildIfStale()
-const port = await freePort(Number(process.env.PORT) || 3000)
-console.log(`Jaunty Pawn is at http://localhost:${port}`)
-const server = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '--port', String(port)], {
-  stdio: ['ignore', 'ignore', 'inherit'],
-  env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
-})
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
-server.on('exit', (code) => process.exit(code ?? 0))
+process.env.NODE_ENV = 'production'
+process.env.NEXT_TELEMETRY_DISABLED = '1'
+const { default: next } = await import('next')
 
-/** The first free port from the one that is wanted. */
-async function freePort(wanted) {
-  for (let port = wanted; port < wanted + 100; port++)
-    if (
-      await new Promise((resolve) => {
-        const probe = createServer()
-        probe.once('error', () => resolve(false))
-        probe.listen(port, () => probe.close(() => resolve(true)))
-      })
-    )
-      return port
-  throw new Error(`No port from ${wanted} to ${wanted + 99} is free; set PORT.`)
+const server = createServer((request, response) => answer(request, response))
+const port = await listen(server, Number(process.env.PORT) || 3000)
+// In this very process, and on the port that is held already: a second start takes no longer than it must.
+const app = next({ dev: false, port })
+const prepared = app.prepare().then(() => app.getRequestHandler())
+await prepared
+console.log(`Jaunty Pawn is at http://localhost:${port}`)
+
+async function answer(request, response) {
+  const handle = await prepared
+  await handle(request, response)
+}
+
+/** Listens on the first free port from the one that is wanted. */
+async function listen(server, wanted) {
+  for (let port = wanted; port < wanted + 100; port++) {
+    const taken = await new Promise((resolve, reject) => {
+      server.once('error', (error) => (error.code === 'EADDRINUSE' ? resolve(true) : reject(error)))
+      server.listen(port, () => resolve(false))
+    })
+    server.removeAllListeners('error')
+    if (!taken) return port
+  }
+  console.error(`No port from ${wanted} to ${wanted + 99} is free; set PORT.`)
+  process.exit(1)
 }

@@ -20,7 +20,7 @@ export function planChart(changes: readonly number[], sweep: number): (inks: Ink
   const decades = points.map(([, change]) => Math.log10(change))
   const low = Math.min(0, ...decades)
   const high = Math.max(1, ...decades)
-  // Whole decades between labels, and both ends on a label.
+  // Whole decades between labels, and the lower end on one of them.
   const step = Math.max(1, Math.ceil((high - low) / 4))
   return (inks) => ({
     ...houseAxes(
@@ -29,11 +29,13 @@ export function planChart(changes: readonly number[], sweep: number): (inks: Ink
       {
         type: 'log',
         min: 10 ** (Math.floor(low / step) * step),
-        max: 10 ** (Math.ceil(high / step) * step),
+        max: 10 ** Math.ceil(high),
         interval: step,
         name: 'largest change of a value (log scale)',
         axisLabel: {
           hideOverlap: true,
+          // An end of the axis that is off the rhythm would lie on its neighbour.
+          showMaxLabel: Math.ceil(high) % step === 0,
           color: inks('ink-soft'),
           fontSize: 12,
           formatter: (value: number) => formatNumber(value),
