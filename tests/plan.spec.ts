@@ -29,6 +29,11 @@ test('a sweep at a time, with the arithmetic of each backup, forward and back', 
   await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
   // A1: -1 - 0.9 + 0.81 x 9
   expect(await readout(page, 'Value at the start')).toBe('5.39')
+  // A new name is no new model: the plan stays.
+  await page.getByLabel('Name of the environment').fill('Corridor, renamed')
+  await page.getByLabel('Name of the environment').press('Enter')
+  await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible()
+  expect(await readout(page, 'Value at the start')).toBe('5.39')
   await page.getByLabel('Sweep', { exact: true }).fill('1')
   await expect(page.getByRole('heading', { name: 'B1, sweep 1' })).toBeVisible()
 })

@@ -31,7 +31,7 @@ export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props)
   const columns = picture.grid.floor[0].length
   const rows = picture.grid.floor.length
   const side = Math.max(
-    3,
+    1,
     Math.min(
       LARGEST,
       Math.floor((room.width - 2 * MARGIN) / columns),

@@ -1,9 +1,8 @@
 'use client'
 
-import { useCallback, useMemo, useRef, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import { formatNumber } from '../../core/formats/number'
-import { paintLine } from '../../core/grid/edit'
 import { backupForm } from '../../core/plan/backup'
 import { planPicture } from '../../core/plan/working'
 import { LEARN_METHODS } from '../../core/learn/methods'
@@ -20,14 +19,13 @@ import { GridBoard } from '../board/GridBoard'
 import { Legend, VisitLegend } from '../board/Legend'
 import { StateTable } from '../board/StateTable'
 import { ProblemList } from '../parts/ProblemList'
-import { useBrush } from '../stages/build/brush'
+import { usePaint } from '../stages/build/use-paint'
 import { compiledOf } from './compiled'
 import { cursorOf, stateAt } from './selection'
 import { useParts, useStudy } from './study-context'
 
 /** The middle of the study: the board or its table, what lies over it, and what is under the pointer. */
 export function BoardPane() {
-  const { study } = useParts()
   const document = useStudy((state) => state.document)
   const stage = useStudy((state) => state.stage)
   const cursor = useStudy((state) => state.cursor)
@@ -116,21 +114,6 @@ export function BoardPane() {
       </div>
     </section>
   )
-
-  /** Painting with the brush of the stage; one stroke is one step of undo. */
-  function usePaint() {
-    const stroke = useRef({ id: 0, last: 0 })
-    return useCallback((cell: number, first: boolean) => {
-      const { document: current, edit } = study.getState()
-      if (current.kind !== 'grid') return
-      const columns = current.grid.floor[0].length
-      const at = (index: number) => ({ column: index % columns, row: Math.floor(index / columns) })
-      if (first) stroke.current = { id: stroke.current.id + 1, last: cell }
-      const painted = paintLine(current.grid, at(stroke.current.last), at(cell), useBrush.getState().brush())
-      stroke.current.last = cell
-      if (painted !== current.grid) edit({ ...current, grid: painted }, stroke.current.id)
-    }, [])
-  }
 }
 
 const NO_TITLES = { values: 'value', rows: 'action values' }

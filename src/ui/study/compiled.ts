@@ -6,19 +6,32 @@ export type CompileResult =
   | { readonly ok: true; readonly compiled: Compiled }
   | { readonly ok: false; readonly problems: readonly Problem[] }
 
-const known = new WeakMap<EnvironmentDocument, CompileResult>()
+const known = new WeakMap<object, { readonly cap: number; readonly result: CompileResult }>()
 
-/** Compiles a document, once: documents are values and never change. */
+/**
+ * Compiles a document, once: documents are values and never change. Documents that differ only in what the model
+ * does not depend on (name, note, discount) share their result.
+ */
 export function compiledOf(document: EnvironmentDocument): CompileResult {
-  let result = known.get(document)
-  if (!result) {
-    try {
-      result = { ok: true, compiled: compileEnvironment(document) }
-    } catch (error) {
-      if (!(error instanceof ProblemError)) throw error
-      result = { ok: false, problems: error.problems }
-    }
-    known.set(document, result)
+  const part = modelPart(document)
+  const entry = known.get(part)
+  if (entry?.cap === document.cap) return entry.result
+  let result: CompileResult
+  try {
+    result = { ok: true, compiled: compileEnvironment(document) }
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    result = { ok: false, problems: error.problems }
   }
+  known.set(part, { cap: document.cap, result })
   return result
+}
+
+/** True when two documents have the same model: plans and runs on one are plans and runs on the other. */
+export function sameModel(one: EnvironmentDocument | undefined, other: EnvironmentDocument): boolean {
+  return one !== undefined && one.cap === other.cap && modelPart(one) === modelPart(other)
+}
+
+function modelPart(document: EnvironmentDocument): object {
+  return document.kind === 'grid' ? document.grid : document.table
 }

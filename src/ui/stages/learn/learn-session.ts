@@ -3,6 +3,7 @@ import type { EnvironmentDocument } from '../../../core/environment/document'
 import type { LearnSettings } from '../../../core/learn/learner'
 import { capFor, LEARN_DEFAULTS, LEARN_METHODS, type LearnMethodId } from '../../../core/learn/methods'
 import { startLearnWorker, type WorkerLine } from '../../../workers/client'
+import { sameModel } from '../../study/compiled'
 import type { LearnFrame, LearnReply, LearnRequest, Speed } from '../../../workers/protocol'
 
 export type LearnChoice = Omit<LearnSettings, 'run'> & { readonly method: LearnMethodId }
@@ -83,7 +84,7 @@ export function createLearnSession(document: EnvironmentDocument): LearnSession 
   return {
     store,
     open(current) {
-      if (opened !== current) start(current)
+      if (!sameModel(opened, current)) start(current)
     },
     choose(part) {
       const before = store.getState()

@@ -2,6 +2,7 @@ import { createStore, type StoreApi } from 'zustand'
 import type { EnvironmentDocument } from '../../../core/environment/document'
 import { PLAN_DEFAULTS } from '../../../core/plan/value-iteration'
 import { startPlanWorker, type WorkerLine } from '../../../workers/client'
+import { sameModel } from '../../study/compiled'
 import type { PlanFrame, PlanReply, PlanRequest, Speed } from '../../../workers/protocol'
 
 export interface PlanState {
@@ -80,7 +81,11 @@ export function createPlanSession(discount: number): PlanSession {
     store,
     open(document) {
       const { discount, tolerance } = store.getState()
-      if (opened?.document === document && opened.discount === discount && opened.tolerance === tolerance)
+      if (
+        sameModel(opened?.document, document) &&
+        opened?.discount === discount &&
+        opened?.tolerance === tolerance
+      )
         return
       start(document)
     },
