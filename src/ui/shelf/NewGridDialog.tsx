@@ -1,6 +1,5 @@
 'use client'
 
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
 import { useState, type FormEvent } from 'react'
 import { newGridEnvironment } from '../../core/environment/new-grid'
 import { EDITOR_SIDE } from '../../core/grid/document'
@@ -8,6 +7,7 @@ import { ProblemError, type Problem } from '../../core/problem'
 import { createEnvironment } from '../environments-api'
 import { Button } from '../parts/Button'
 import { Icon } from '../parts/Icon'
+import { Modal } from '../parts/Modal'
 import { NumberField } from '../parts/NumberField'
 import { ProblemList } from '../parts/ProblemList'
 
@@ -35,47 +35,39 @@ export function NewGridDialog({ onMade }: { onMade(id: string): void }) {
       <Button look="ink" onClick={() => setOpen(true)}>
         <Icon name="plus" className="size-4" /> New grid
       </Button>
-      <Dialog open={open} onClose={setOpen} className="relative z-50 outline-none">
-        <div className="fixed inset-0 bg-ink/30" aria-hidden />
-        <div className="fixed inset-0 flex items-center justify-center p-6">
-          <DialogPanel
-            as="form"
-            onSubmit={make}
-            className="w-[26rem] max-w-full space-y-4 rounded-sm border border-ink bg-paper p-6"
-          >
-            <DialogTitle className="font-title text-xl font-semibold">A new grid</DialogTitle>
-            <label className="flex flex-col">
-              <span className="text-[13px] text-ink-soft">Name</span>
-              <input
-                autoFocus
-                className="rounded-sm border border-rule-strong bg-sheet px-2 py-1"
-                value={name}
-                maxLength={120}
-                placeholder="New gallery"
-                onChange={(event) => setName(event.target.value)}
-              />
-            </label>
-            <div className="grid grid-cols-2 gap-3">
-              <NumberField
-                label="Columns"
-                whole
-                value={columns}
-                min={1}
-                max={EDITOR_SIDE}
-                onChange={setColumns}
-              />
-              <NumberField label="Rows" whole value={rows} min={1} max={EDITOR_SIDE} onChange={setRows} />
-            </div>
-            {problems.length > 0 && <ProblemList problems={problems} />}
-            <div className="flex justify-end gap-2">
-              <Button onClick={() => setOpen(false)}>Cancel</Button>
-              <Button look="ink" type="submit">
-                Make it
-              </Button>
-            </div>
-          </DialogPanel>
-        </div>
-      </Dialog>
+      <Modal open={open} title="A new grid" width="w-[26rem]" onClose={() => setOpen(false)}>
+        <form onSubmit={make} className="space-y-4">
+          <label className="flex flex-col">
+            <span className="text-[13px] text-ink-soft">Name</span>
+            <input
+              autoFocus
+              className="rounded-sm border border-rule-strong bg-sheet px-2 py-1"
+              value={name}
+              maxLength={120}
+              placeholder="New gallery"
+              onChange={(event) => setName(event.target.value)}
+            />
+          </label>
+          <div className="grid grid-cols-2 gap-3">
+            <NumberField
+              label="Columns"
+              whole
+              value={columns}
+              min={1}
+              max={EDITOR_SIDE}
+              onChange={setColumns}
+            />
+            <NumberField label="Rows" whole value={rows} min={1} max={EDITOR_SIDE} onChange={setRows} />
+          </div>
+          {problems.length > 0 && <ProblemList problems={problems} />}
+          <div className="flex justify-end gap-2">
+            <Button onClick={() => setOpen(false)}>Cancel</Button>
+            <Button look="ink" type="submit">
+              Make it
+            </Button>
+          </div>
+        </form>
+      </Modal>
     </>
   )
 }
