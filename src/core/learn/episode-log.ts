@@ -2,25 +2,31 @@
 export class EpisodeLog {
   /** [capacity] the discounted return from the start */
   readonly returns: Float64Array
-  /** [capacity + 1] returns summed up to each episode, for rolling means in constant time */
-  private readonly sums: Float64Array
+  /** Returns summed up to each episode, for rolling means in constant time; made when first asked for. */
+  private sums: Float64Array | undefined
+  private summed = 0
   count = 0
 
   constructor(readonly capacity: number) {
     this.returns = new Float64Array(capacity)
-    this.sums = new Float64Array(capacity + 1)
   }
 
   add(episodeReturn: number): void {
-    this.returns[this.count] = episodeReturn
-    this.sums[this.count + 1] = this.sums[this.count] + episodeReturn
-    this.count++
+    this.returns[this.count++] = episodeReturn
   }
 
   /** The mean return of the `window` episodes that end with `episode` (from 0); of fewer near the beginning. */
   rollingMean(episode: number, window: number): number {
+    const sums = this.sumsTo(episode + 1)
     const from = Math.max(0, episode + 1 - window)
-    return (this.sums[episode + 1] - this.sums[from]) / (episode + 1 - from)
+    return (sums[episode + 1] - sums[from]) / (episode + 1 - from)
+  }
+
+  private sumsTo(count: number): Float64Array {
+    const sums = (this.sums ??= new Float64Array(this.capacity + 1))
+    for (; this.summed < count; this.summed++)
+      sums[this.summed + 1] = sums[this.summed] + this.returns[this.summed]
+    return sums
   }
 
   /**

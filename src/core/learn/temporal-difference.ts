@@ -4,10 +4,12 @@ import { BLOCK, RandomStream, UNIT } from '../random/generator'
 import { EpisodeLog } from './episode-log'
 import { GreedyTable } from './greedy-table'
 import type { LastStep, Learner, LearnSettings } from './learner'
-import type { World } from './world'
+import { HALF_UNIT, type World } from './world'
 
-/** Fields of an update kept for each observation, so that it can be explained later. */
-const TRACE = { row: 0, old: 1, reward: 2, next: 3, nextRow: 4, nextValue: 5, result: 6, step: 7 } as const
+/**
+ * Numbers of an update kept for each observation, so that it can be explained later: row, old value, reward, next
+ * state, next row, value looked ahead to, new value, step.
+ */
 const TRACE_SIZE = 8
 /** Where the agent stands, the row chosen there (-1: none yet) and so on; then the last step, for readouts. */
 const WHOLE = {
@@ -24,8 +26,8 @@ const WHOLE = {
 const WHOLE_SIZE = 9
 const REAL = { returned: 0, power: 1, reward: 2 } as const
 const REAL_SIZE = 3
-/** 2^32 */
-const FULL = 4294967296
+/** Random numbers of a stream that one step may take. */
+const ENOUGH = 4
 
 /**
  * One-step control with a table of action values and constant exploration.
@@ -98,13 +100,14 @@ export class TemporalDifference implements Learner {
   }
 
   /**
-   * The kernel. Everything it touches lives in locals while the loop runs, and stepping, choosing and the upkeep of
-   * the maxima are written out: fields and calls made it slower by half when measured.
+   * The kernel. Everything it touches lives in locals, and the inner loop calls nothing: after a call the engine
+   * would have to look up every array again, which halves the speed. So stepping, choosing and the upkeep of the
+   * maxima are written out, and random numbers are made ready outside of it. What it has to agree with, bit by bit,
+   * is written with lists and scans in the test.
    */
   advance(limit: number, untilEpisodeEnds = false): number {
-    const { world, environment, exploration, ties, onPolicy, trace, visits, whole, real, log, actionValues } =
-      this
-    const { learningRate, discount, cap, episodes } = this.settings
+    const { world, environment, exploration, ties, onPolicy, trace, visits, whole, real, log } = this
+    const { learningRate, discount, cap } = this.settings
     const {
       observation,
       ending,
@@ -115,152 +118,171 @@ export class TemporalDifference implements Learner {
       outcomeReward,
       threshold,
     } = world
-    const { values, best, first, count } = actionValues
+    const { startState, startThreshold, startGuide } = world
+    const { values, best, first, count } = this.actionValues
+    const { returns } = log
+    const capacity = returns.length
+    const starts = startState.length
     const outcomeBlock = environment.block
     const exploreBlock = exploration.block
     const tieBlock = ties.block
-    const exploreBelow = this.settings.exploration * FULL
-    let outcomeAt = environment.position
-    let exploreAt = exploration.position
-    let tieAt = ties.position
+    const exploreBelow = this.settings.exploration * 4294967296
+    const before = this.steps
     let state = whole[WHOLE.state]
     let chosen = whole[WHOLE.chosen]
     let exploring = whole[WHOLE.exploring]
     let age = whole[WHOLE.age]
-    let lastState = whole[WHOLE.lastState]
-    let row = whole[WHOLE.row]
-    let next = whole[WHOLE.next]
-    let explored = whole[WHOLE.explored]
-    let ended = whole[WHOLE.ended]
     let returned = real[REAL.returned]
     let power = real[REAL.power]
-    let reward = real[REAL.reward]
-    const before = this.steps
+    let episode = log.count
     let taken = 0
-    while (taken < limit) {
-      if (state < 0) {
-        if (log.count >= episodes) break
-        environment.position = outcomeAt
-        state = world.begin(environment)
-        outcomeAt = environment.position
-        chosen = -1
-        age = 0
-        returned = 0
-        power = 1
-      }
-      const group = observation[state]
-      const groupStart = tableStart[group]
-      // Q-learning chooses now, on the table as it stands; SARSA has chosen already, but for an episode's first step.
-      let chooseFor = chosen < 0 ? group : -1
-      row = chosen
-      let nextGroup = -1
-      let nextRow = -1
-      for (;;) {
-        if (chooseFor >= 0) {
-          if (exploreAt === BLOCK) {
-            exploration.refill()
-            exploreAt = 0
+    let stopped = false
+    while (taken < limit && !stopped) {
+      if (environment.position > BLOCK - ENOUGH) environment.prepare()
+      if (exploration.position > BLOCK - ENOUGH) exploration.prepare()
+      if (ties.position > BLOCK - ENOUGH) ties.prepare()
+      let outcomeAt = environment.position
+      let exploreAt = exploration.position
+      let tieAt = ties.position
+      const last = BLOCK - ENOUGH
+      const unit = UNIT
+      const halfUnit = HALF_UNIT
+      while (taken < limit && outcomeAt <= last && exploreAt <= last && tieAt <= last) {
+        if (state < 0) {
+          if (episode >= capacity) {
+            stopped = true
+            break
           }
-          exploring = exploreBlock[exploreAt++] >>> 0 < exploreBelow ? 1 : 0
-          let picked: number
-          if (exploring === 1) {
-            if (exploreAt === BLOCK) {
-              exploration.refill()
-              exploreAt = 0
-            }
-            const from = tableStart[chooseFor]
-            picked =
-              from + (((exploreBlock[exploreAt++] >>> 0) * UNIT * (tableStart[chooseFor + 1] - from)) | 0)
-          } else {
-            picked = first[chooseFor]
-            const shared = count[chooseFor]
-            if (shared > 1) {
-              if (tieAt === BLOCK) {
-                ties.refill()
-                tieAt = 0
-              }
+          if (starts === 1) state = startState[0]
+          else {
+            const draw = outcomeBlock[outcomeAt++] >>> 1
+            let i = startGuide[(draw * starts * halfUnit) | 0]
+            while (draw >= startThreshold[i]) i++
+            state = startState[i]
+          }
+          chosen = -1
+          age = 0
+          returned = 0
+          power = 1
+        }
+        const group = observation[state]
+        const groupStart = tableStart[group]
+        let row = chosen
+        let nextRow = -1
+        let next = 0
+        let nextGroup = 0
+        let reward = 0
+        let ended = 0
+        let explored = exploring
+        // Round 0 chooses where the agent stands (SARSA has done so already, but for an episode's first step) and
+        // steps; round 1 only steps; round 2 chooses SARSA's next action, before the update.
+        for (let round = chosen < 0 ? 0 : 1; round < 3; round++) {
+          if (round !== 1) {
+            const chooseFor = round === 0 ? group : nextGroup
+            let picked = first[chooseFor]
+            exploring = exploreBlock[exploreAt++] >>> 0 < exploreBelow ? 1 : 0
+            if (exploring === 1) {
+              const from = tableStart[chooseFor]
+              picked =
+                from + (((exploreBlock[exploreAt++] >>> 0) * unit * (tableStart[chooseFor + 1] - from)) | 0)
+            } else if (count[chooseFor] > 1) {
               const top = best[chooseFor]
-              for (let skip = ((tieBlock[tieAt++] >>> 0) * UNIT * shared) | 0; skip > 0; skip--)
+              for (let skip = ((tieBlock[tieAt++] >>> 0) * unit * count[chooseFor]) | 0; skip > 0; skip--)
                 do picked++
                 while (values[picked] !== top)
             }
+            if (round === 2) {
+              nextRow = picked
+              break
+            }
+            row = picked
+            explored = exploring
           }
-          if (nextGroup >= 0) {
-            nextRow = picked
+          round = 1
+          const modelRow = rowStart[state] + row - groupStart
+          let outcome = outcomeStart[modelRow]
+          if (outcomeStart[modelRow + 1] - outcome > 1) {
+            const draw = outcomeBlock[outcomeAt++] >>> 1
+            while (draw >= threshold[outcome]) outcome++
+          }
+          next = outcomeState[outcome]
+          reward = outcomeReward[outcome]
+          nextGroup = observation[next]
+          ended = ending[next]
+          if (!onPolicy || ended === 1) break
+        }
+
+        const nextValue = nextRow < 0 ? best[nextGroup] : values[nextRow]
+        const old = values[row]
+        const value = old + learningRate * (reward + discount * nextValue - old)
+        values[row] = value
+        const top = best[group]
+        if (value > top) {
+          best[group] = value
+          first[group] = row
+          count[group] = 1
+        } else if (old === top ? value !== top : value === top) {
+          const end = tableStart[group + 1]
+          let highest = values[groupStart]
+          let where = groupStart
+          let shared = 1
+          for (let r = groupStart + 1; r < end; r++) {
+            const other = values[r]
+            if (other > highest) {
+              highest = other
+              where = r
+              shared = 1
+            } else if (other === highest) shared++
+          }
+          best[group] = highest
+          first[group] = where
+          count[group] = shared
+        }
+
+        const at = group * 8
+        trace[at] = row
+        trace[at + 1] = old
+        trace[at + 2] = reward
+        trace[at + 3] = next
+        trace[at + 4] = nextRow
+        trace[at + 5] = nextValue
+        trace[at + 6] = value
+        trace[at + 7] = before + taken
+        visits[row]++
+        returned += power * reward
+        power *= discount
+        taken++
+        age++
+        // The last step, for readouts: stored at once, because registers are scarcer here than stores.
+        whole[4] = state
+        whole[5] = row
+        whole[6] = next
+        whole[7] = explored
+        whole[8] = ended
+        real[2] = reward
+        if (ended === 1 || age >= cap) {
+          returns[episode++] = returned
+          state = -1
+          if (untilEpisodeEnds) {
+            stopped = true
             break
           }
-          row = picked
+        } else {
+          state = next
+          chosen = nextRow
         }
-        explored = exploring
-        let outcome = rowStart[state] + row - groupStart
-        const outcomeEnd = outcomeStart[outcome + 1]
-        outcome = outcomeStart[outcome]
-        if (outcomeEnd - outcome > 1) {
-          if (outcomeAt === BLOCK) {
-            environment.refill()
-            outcomeAt = 0
-          }
-          const draw = outcomeBlock[outcomeAt++] >>> 1
-          while (draw >= threshold[outcome]) outcome++
-        }
-        next = outcomeState[outcome]
-        reward = outcomeReward[outcome]
-        nextGroup = observation[next]
-        ended = ending[next]
-        if (!onPolicy || ended === 1) break
-        chooseFor = nextGroup
       }
-
-      const nextValue = nextRow < 0 ? best[nextGroup] : values[nextRow]
-      const old = values[row]
-      const value = old + learningRate * (reward + discount * nextValue - old)
-      values[row] = value
-      const top = best[group]
-      if (value > top) {
-        best[group] = value
-        first[group] = row
-        count[group] = 1
-      } else if (old === top ? value !== top : value === top) actionValues.refresh(group)
-
-      const at = group * TRACE_SIZE
-      trace[at + TRACE.row] = row
-      trace[at + TRACE.old] = old
-      trace[at + TRACE.reward] = reward
-      trace[at + TRACE.next] = next
-      trace[at + TRACE.nextRow] = nextRow
-      trace[at + TRACE.nextValue] = nextValue
-      trace[at + TRACE.result] = value
-      trace[at + TRACE.step] = before + taken
-      visits[row]++
-      returned += power * reward
-      power *= discount
-      taken++
-      age++
-      lastState = state
-      if (ended === 1 || age >= cap) {
-        log.add(returned)
-        state = -1
-        if (untilEpisodeEnds) break
-      } else {
-        state = next
-        chosen = nextRow
-      }
+      environment.position = outcomeAt
+      exploration.position = exploreAt
+      ties.position = tieAt
     }
-    environment.position = outcomeAt
-    exploration.position = exploreAt
-    ties.position = tieAt
     whole[WHOLE.state] = state
     whole[WHOLE.chosen] = chosen
     whole[WHOLE.exploring] = exploring
     whole[WHOLE.age] = age
-    whole[WHOLE.lastState] = lastState
-    whole[WHOLE.row] = row
-    whole[WHOLE.next] = next
-    whole[WHOLE.explored] = explored
-    whole[WHOLE.ended] = ended
     real[REAL.returned] = returned
     real[REAL.power] = power
-    real[REAL.reward] = reward
+    log.count = episode
     this.steps = before + taken
     return taken
   }
@@ -268,7 +290,7 @@ export class TemporalDifference implements Learner {
   working(group: number): Working | undefined {
     const at = group * TRACE_SIZE
     const { world, trace, onPolicy } = this
-    const row = trace[at + TRACE.row]
+    const row = trace[at]
     if (row < 0) return undefined
     const { labels, actions } = world.model
     const { learningRate, discount } = this.settings

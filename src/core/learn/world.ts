@@ -3,6 +3,8 @@ import type { RandomStream } from '../random/generator'
 
 /** 2^31: chances are compared as 31-bit whole numbers. */
 const FULL = 2147483648
+/** 2^-31 */
+export const HALF_UNIT = 1 / FULL
 
 /**
  * A model as a learner meets it: something to step in, with no probabilities to read.
@@ -26,10 +28,10 @@ export class World {
   readonly outcomeReward: Float64Array
   /** [outcomes] cumulated chances of a row, in 2^-31: a draw takes the first outcome whose threshold is above it */
   readonly threshold: Int32Array
-  private readonly startThreshold: Int32Array
-  private readonly startState: Int32Array
+  readonly startThreshold: Int32Array
+  readonly startState: Int32Array
   /** [starts] where to begin looking for a draw in that part of the range, so that many starts cost no more than few */
-  private readonly startGuide: Int32Array
+  readonly startGuide: Int32Array
 
   constructor(readonly model: Model) {
     this.observation = model.observation
@@ -72,7 +74,7 @@ export class World {
   begin(stream: RandomStream): number {
     if (this.startState.length === 1) return this.startState[0]
     const draw = stream.next() >>> 1
-    let i = this.startGuide[((draw * this.startState.length) / FULL) | 0]
+    let i = this.startGuide[(draw * this.startState.length * HALF_UNIT) | 0]
     while (draw >= this.startThreshold[i]) i++
     return this.startState[i]
   }
@@ -117,7 +119,7 @@ function guideTable(threshold: Int32Array): Int32Array {
   const guide = new Int32Array(threshold.length)
   let entry = 0
   for (let part = 0; part < guide.length; part++) {
-    while (threshold[entry] <= Math.floor((part * FULL) / guide.length)) entry++
+    while (threshold[entry] <= Math.floor((part * FULL) / guide.length) - 1) entry++
     guide[part] = entry
   }
   return guide

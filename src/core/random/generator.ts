@@ -20,8 +20,8 @@ export const UNIT = 1 / 4294967296
  */
 export class RandomStream {
   /**
-   * Numbers made ahead, and how many are used. A kernel may take them itself: read `block[position++]` from locals,
-   * call `refill` at BLOCK, and store the position when it is done.
+   * Numbers made ahead, and how many are used. A kernel may take them itself: `prepare`, then read
+   * `block[position++]` from locals as long as there are enough for a step, and store the position.
    */
   readonly block = new Int32Array(BLOCK)
   position = BLOCK
@@ -39,12 +39,12 @@ export class RandomStream {
     this.a = hash
     this.b = scramble(hash + 1)
     this.c = scramble(hash + 2)
-    for (let i = 0; i < 20; i++) this.make(1)
+    for (let i = 0; i < 20; i++) this.make(0, 1)
   }
 
   /** The next number as a signed 32-bit integer; `next() >>> 0` is uniform on 0 … 2^32 - 1. */
   next(): number {
-    if (this.position === BLOCK) this.refill()
+    if (this.position === BLOCK) this.prepare()
     return this.block[this.position++]
   }
 
@@ -58,19 +58,20 @@ export class RandomStream {
     return ((this.next() >>> 0) * UNIT * count) | 0
   }
 
-  /** Makes the next block and goes back to its start. */
-  refill(): void {
-    this.make(BLOCK)
+  /** Moves the numbers that are left to the front and fills the block up behind them. */
+  prepare(): void {
+    this.block.copyWithin(0, this.position)
+    this.make(BLOCK - this.position, BLOCK)
     this.position = 0
   }
 
-  private make(count: number): void {
+  private make(from: number, to: number): void {
     const block = this.block
     let a = this.a
     let b = this.b
     let c = this.c
     let counter = this.counter
-    for (let i = 0; i < count; i++) {
+    for (let i = from; i < to; i++) {
       const sum = (a + b + counter) | 0
       counter = (counter + 1) | 0
       a = b ^ (b >>> 9)
