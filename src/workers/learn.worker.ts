@@ -19,6 +19,8 @@ const CURVE_POINTS = 600
 const EXACT_LIMIT = 5000
 /** … and the latter so often at the most, in milliseconds. */
 const EXACT_PAUSE = 250
+/** How long the optimum is worked on at a time, in milliseconds. */
+const OPTIMUM_SLICE = 8
 
 let session = 0
 let learner: Learner | undefined
@@ -75,7 +77,7 @@ function handle(request: LearnRequest): void {
       learner = method.create(new World(model), request.settings)
       exact = undefined
       exactAt = -Infinity
-      scope.postMessage({ type: 'opened', session, optimum: optimumOf(learner) })
+      void tellOptimum(learner, session)
       pacer.acknowledge()
       pacer.frame()
       break
@@ -160,16 +162,24 @@ function largestOfRows(rowStart: Int32Array, rowValues: Float64Array): Float64Ar
   })
 }
 
-/** What the best policy gets from the start; null when no value is finite or it would take too long. */
-function optimumOf({ world, settings }: Learner): number | null {
+/**
+ * Finds out what the best policy gets from the start, in slices beside the learning, and tells the page; nothing is
+ * told when no value is finite or it would take too long.
+ */
+async function tellOptimum({ world, settings }: Learner, asked: number): Promise<void> {
   const { model } = world
-  if (model.states > EXACT_LIMIT) return null
+  if (model.states > EXACT_LIMIT) return
   const iteration = new ValueIteration(model, {
     ...PLAN_DEFAULTS,
     discount: settings.discount,
     tolerance: 1e-6,
-    sweeps: 20_000,
+    sweeps: 200_000,
   })
-  while (iteration.status.outcome === 'running') iteration.sweep()
-  return iteration.status.outcome === 'converged' ? startValue(model, iteration.values) : null
+  while (iteration.status.outcome === 'running') {
+    for (const until = performance.now() + OPTIMUM_SLICE; performance.now() < until;) iteration.sweep()
+    await new Promise((resolve) => setTimeout(resolve))
+    if (session !== asked) return
+  }
+  if (iteration.status.outcome === 'converged')
+    scope.postMessage({ type: 'optimum', session, optimum: startValue(model, iteration.values) })
 }

@@ -90,11 +90,11 @@ export interface LearnFrame {
   readonly rate: number
 }
 
-/** Sent once when a learning session opens: what the best policy gets, or why that is not known. */
-export interface LearnOpened {
-  readonly type: 'opened'
+/** Sent once in a learning session, as soon as it is known: what the best policy gets from the start. */
+export interface OptimumFound {
+  readonly type: 'optimum'
   readonly session: number
-  readonly optimum: number | null
+  readonly optimum: number
 }
 
 /** Something that should not happen did; the session is over. */
@@ -105,4 +105,4 @@ export interface WorkerFailure {
 }
 
 export type PlanReply = PlanFrame | WorkerFailure
-export type LearnReply = LearnFrame | LearnOpened | WorkerFailure
+export type LearnReply = LearnFrame | OptimumFound | WorkerFailure

@@ -21,7 +21,13 @@ export function VisitLegend({ most }: { most: number }) {
 
 /** The value scale: what colour stands for what number. */
 export function Legend({ scale, title }: { scale: ValueScale; title: string }) {
-  const middle = scale.high > scale.low ? (scale.middle - scale.low) / (scale.high - scale.low) : 0.5
+  if (scale.high === scale.low)
+    return (
+      <div className="shrink-0 text-[13px] text-ink-soft">
+        {title} {formatNumber(scale.low)} everywhere
+      </div>
+    )
+  const middle = (scale.middle - scale.low) / (scale.high - scale.low)
   const stops = [
     `color-mix(in srgb, var(--low) ${middle > 0 ? 80 : 0}%, var(--sheet))`,
     `var(--sheet) ${middle * 100}%`,

@@ -84,10 +84,10 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
   return (
     <StudyContext value={parts}>
       {/* Until the page is awake a change of a field would be lost, so none is taken. */}
-      <div className="flex h-dvh min-h-[640px] flex-col" data-ready={awake} inert={!awake}>
+      <div className="flex flex-col md:h-dvh md:min-h-[640px]" data-ready={awake} inert={!awake}>
         <Head />
         <SaveNotice />
-        <main className="grid min-h-0 flex-1 grid-cols-1 md:grid-cols-[minmax(0,1fr)_25.5rem]">
+        <main className="grid min-h-0 flex-1 grid-cols-1 grid-rows-[26rem_auto] md:grid-cols-[minmax(0,1fr)_25.5rem] md:grid-rows-1">
           <BoardPane />
           <aside
             className="min-h-0 overflow-y-auto border-l border-rule-strong bg-sheet px-4 py-3"

@@ -62,7 +62,7 @@ export function createLearnSession(document: EnvironmentDocument): LearnSession 
   const hear = (reply: LearnReply) => {
     if (reply.session !== session) return
     if (reply.type === 'failed') store.setState({ failure: reply.message })
-    else if (reply.type === 'opened') store.setState({ optimum: reply.optimum })
+    else if (reply.type === 'optimum') store.setState({ optimum: reply.optimum })
     else {
       store.setState({ frame: reply })
       requestAnimationFrame(() => line?.post({ type: 'shown' }))

@@ -12,6 +12,7 @@ import { useParts, useStudy } from '../../study/study-context'
 import { Readout } from '../../timeline/Readout'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
+import type { PlanFrame } from '../../../workers/protocol'
 
 const SPEEDS = [1, 2, 4, 10, 30]
 
@@ -22,6 +23,13 @@ const OUTCOMES = {
   'gains-for-ever': 'no finite value',
   'budget-spent': 'limit of sweeps',
 } as const
+
+function stateOf(frame: PlanFrame | null): string {
+  if (!frame) return 'compiling'
+  return frame.reached === 0 && frame.status.outcome === 'running'
+    ? 'not begun'
+    : OUTCOMES[frame.status.outcome]
+}
 
 /** The plan as a strip: the largest change of each sweep, with a head that goes both ways. */
 export function PlanTimeline() {
@@ -110,7 +118,7 @@ export function PlanTimeline() {
                 ? formatNumber(startValue(result.compiled.model, frame.values), 4)
                 : '–',
             ],
-            ['State of the plan', frame ? OUTCOMES[frame.status.outcome] : 'compiling'],
+            ['State of the plan', stateOf(frame)],
           ]}
         />
       </div>
