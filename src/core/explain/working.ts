@@ -25,6 +25,8 @@ export interface Working {
   /** The general rule, in the same roles as the numbers below it. */
   readonly formula: readonly Part[]
   readonly lines: readonly WorkingLine[]
+  /** Places after the point that it takes to see what changed; 3 when left out. */
+  readonly digits?: number
   /** A sentence for what the numbers do not say. */
   readonly note?: string
 }

@@ -153,6 +153,7 @@ export class Reinforce implements Learner {
         say(')'),
       ],
       lines,
+      digits: 5,
       note: `The agent took ${actions[world.tableAction[row]]}; the discounted return from there to the end of the episode stands in place of a target.`,
     }
   }

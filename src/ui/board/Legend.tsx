@@ -20,7 +20,7 @@ export function VisitLegend({ most }: { most: number }) {
 }
 
 /** The value scale: what colour stands for what number. */
-export function Legend({ scale, title }: { scale: ValueScale; title: string }) {
+export function Legend({ scale, title, narrow }: { scale: ValueScale; title: string; narrow?: boolean }) {
   if (scale.high === scale.low)
     return (
       <div className="shrink-0 text-[13px] text-ink-soft">
@@ -41,13 +41,15 @@ export function Legend({ scale, title }: { scale: ValueScale; title: string }) {
       <span>{title}</span>
       <span>{formatNumber(scale.low)}</span>
       <span
-        className="relative h-3 w-36 border border-rule-strong"
+        className={`relative h-3 border border-rule-strong ${narrow ? 'w-16' : 'w-36'}`}
         style={{ background: `linear-gradient(90deg, ${stops.join(', ')})` }}
       >
         <span className="absolute -top-0.5 h-4 w-px bg-ink" style={{ left: `${middle * 100}%` }} />
       </span>
       <span>{formatNumber(scale.high)}</span>
-      <span className="pl-1">midpoint {formatNumber(scale.middle)}</span>
+      <span className={narrow ? '' : 'pl-1'}>
+        {narrow ? 'mid' : 'midpoint'} {formatNumber(scale.middle)}
+      </span>
     </div>
   )
 }

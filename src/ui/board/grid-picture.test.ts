@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { compileGrid } from '../../core/grid/compile'
 import { gridDocument } from '../../core/testing/models'
-import { describeCell, drawGrid, pictureScale, type GridPicture } from './grid-picture'
+import { describeCell, drawGrid, pictureScale, ringScale, type GridPicture } from './grid-picture'
 import { SvgPen } from './svg-pen'
 import { cellNumbers, valueColour, valueScale } from './value-scale'
 
@@ -45,6 +45,18 @@ describe('drawGrid', () => {
     expect(pen.svg(1, 1, '')).not.toContain('NaN')
     expect(pictureScale({ ...picture, overlay: { values: Float64Array.of(NaN) } })).toBeUndefined()
   })
+})
+
+it('draws values and action values in one scale, and preferences in their own', () => {
+  const rowValues = new Float64Array(compiled.model.rows).fill(50)
+  const layers = new Set(['values', 'actionValues'] as const)
+  const both = { ...picture, layers, overlay: { values, rowValues } }
+  expect(pictureScale(both)).toEqual({ low: -1, middle: 0, high: 50 })
+  expect(ringScale(both)).toEqual(pictureScale(both))
+  const apart = { ...both, overlay: { values, rowValues, preferences: true } }
+  expect(pictureScale(apart)).toEqual({ low: -1, middle: 0, high: 3 })
+  expect(ringScale(apart)).toEqual({ low: 50, middle: 50, high: 50 })
+  expect(ringScale(picture)).toBeUndefined()
 })
 
 it('describes cells in words', () => {

@@ -31,6 +31,8 @@ export type Layer = keyof typeof LAYERS
 export interface Overlay {
   readonly values?: Float64Array
   readonly rowValues?: Float64Array
+  /** True when `rowValues` are no values but preferences, which have a scale of their own. */
+  readonly preferences?: boolean
   readonly policy?: Float64Array
   readonly rowVisits?: Float64Array
 }
@@ -54,9 +56,16 @@ export function pictureScale({ overlay, layers }: GridPicture): ValueScale | und
   // One scale for both, so that a colour means one number wherever it stands.
   const shown = [
     ...(layers.has('values') && overlay.values ? [overlay.values] : []),
-    ...(layers.has('actionValues') && overlay.rowValues ? [overlay.rowValues] : []),
+    ...(layers.has('actionValues') && overlay.rowValues && !overlay.preferences ? [overlay.rowValues] : []),
   ]
   return shown.length ? valueScale(shown) : undefined
+}
+
+/** The scale the rings of a picture are drawn in. */
+export function ringScale(picture: GridPicture): ValueScale | undefined {
+  const { overlay, layers } = picture
+  if (!layers?.has('actionValues') || !overlay?.rowValues) return undefined
+  return overlay.preferences ? valueScale([overlay.rowValues]) : pictureScale(picture)
 }
 
 /** Draws a grid with cells of `side` pixels, its top left corner at 0, 0. */
@@ -173,6 +182,7 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
   const { model, layout } = compiled
   const { rowStart } = model
   const rings = layers.has('actionValues') && overlay.rowValues && side >= 20 ? overlay.rowValues : undefined
+  const ringsIn = ringScale(picture)
   const scale = pictureScale(picture)
   const needles = layers.has('policy') && side >= 9 ? overlay.policy : undefined
   const values = layers.has('values') ? overlay.values : undefined
@@ -184,7 +194,7 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
     const angles = Array.from(model.rowAction.subarray(rowStart[s], rowStart[s + 1]), (action) =>
       heading(model.actions[action]),
     )
-    if (rings && scale) {
+    if (rings && ringsIn) {
       const mine = rings.subarray(rowStart[s], rowStart[s + 1])
       const best = mine.reduce((most, value) => Math.max(most, value), -Infinity)
       drawRing(
@@ -198,7 +208,7 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
             : [
                 {
                   angle,
-                  colour: valueColour(scale, mine[k]),
+                  colour: valueColour(ringsIn, mine[k]),
                   best: mine[k] >= best - 1e-9 * Math.max(1, Math.abs(best)),
                 },
               ],

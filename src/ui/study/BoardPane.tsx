@@ -10,6 +10,7 @@ import {
   describeCell,
   LAYERS,
   pictureScale,
+  ringScale,
   visitsOfStates,
   type GridPicture,
   type Layer,
@@ -55,6 +56,7 @@ export function BoardPane() {
 
   const asTable = !picture || view === 'table'
   const scale = picture && !asTable ? pictureScale(picture) : undefined
+  const preferenceScale = picture && !asTable && overlay?.preferences ? ringScale(picture) : undefined
   const visits =
     result.ok && !asTable && stage === 'learn' && layers.has('visits') && overlay?.rowVisits
       ? visitsOfStates(result.compiled.model, overlay.rowVisits).reduce((x, y) => Math.max(x, y), 0)
@@ -62,10 +64,12 @@ export function BoardPane() {
   const readCell = hover ?? cursor
   return (
     <section className="flex min-h-0 min-w-0 flex-col gap-2 px-4 py-3" aria-label="Board">
-      <div className="flex h-8 shrink-0 items-center gap-4">
-        {!asTable && <LayerChoice rowTitle={titles.rows} />}
-        {picture && <ViewChoice />}
-      </div>
+      {picture && (
+        <div className="flex h-8 shrink-0 items-center gap-4">
+          {!asTable && <LayerChoice rowTitle={titles.rows} />}
+          <ViewChoice />
+        </div>
+      )}
       <div className="relative min-h-0 flex-1">
         {asTable ? (
           result.ok ? (
@@ -104,7 +108,16 @@ export function BoardPane() {
             <span className="text-ink-soft">Point at a cell to read it, click it to select it.</span>
           ) : null}
         </output>
-        {scale && <Legend scale={scale} title={layers.has('values') ? titles.values : titles.rows} />}
+        {scale && (
+          <Legend
+            scale={scale}
+            title={layers.has('values') ? titles.values : titles.rows}
+            narrow={preferenceScale !== undefined}
+          />
+        )}
+        {preferenceScale && (
+          <Legend scale={preferenceScale} title="preference" narrow={scale !== undefined} />
+        )}
         {visits !== undefined && !layers.has('values') && <VisitLegend most={visits} />}
         {!scale && asTable && overlay?.values && (
           <span className="text-[13px] text-ink-soft">
@@ -146,7 +159,7 @@ function useOverlay(): {
       const { values, rowValues, policy, rowVisits } = learnFrame
       const preferences = LEARN_METHODS[method].tableHolds === 'preferences'
       return {
-        overlay: { values, rowValues, policy, rowVisits },
+        overlay: { values, rowValues, policy, rowVisits, preferences },
         agent: learnFrame.state >= 0 ? learnFrame.state : learnFrame.steps > 0 ? learnFrame.last.next : null,
         titles: preferences
           ? { values: 'exact value of the policy', rows: 'preferences' }

@@ -22,7 +22,7 @@ export function WorkingView({ working }: { working: Working }) {
       <h3 className="font-semibold">{working.title}</h3>
       <p className="leading-6">
         {working.formula.map((part, i) => (
-          <PartText key={i} part={part} />
+          <PartText key={i} part={part} digits={working.digits ?? 3} />
         ))}
       </p>
       {working.lines.length > 0 && (
@@ -37,7 +37,7 @@ export function WorkingView({ working }: { working: Working }) {
               </dt>
               <dd className="leading-6">
                 {line.parts.map((part, i) => (
-                  <PartText key={i} part={part} />
+                  <PartText key={i} part={part} digits={working.digits ?? 3} />
                 ))}
               </dd>
             </div>
@@ -49,9 +49,9 @@ export function WorkingView({ working }: { working: Working }) {
   )
 }
 
-function PartText({ part }: { part: Part }) {
+function PartText({ part, digits }: { part: Part; digits: number }) {
   const point = useStudy((state) => state.point)
-  const text = part.value === undefined ? part.text : formatNumber(part.value, 3)
+  const text = part.value === undefined ? part.text : formatNumber(part.value, digits)
   const { state } = part
   if (state === undefined) return <span className={COLOURS[part.role]}>{text} </span>
   return (
