@@ -28,17 +28,11 @@ export function businessBench(states: number): Model {
   for (let s = 0; s < states; s++) {
     if (isEnding(s)) continue
     for (let a = 1 + random.below(10); a > 0; a--) {
+      const row = builder.newRow(s, builder.action(`a${a}`))
       const weights = Array.from({ length: 20 }, () => 0.05 + random.uniform())
       const total = weights.reduce((sum, weight) => sum + weight, 0)
       for (const weight of weights)
-        builder.outcome(
-          s,
-          builder.action(`a${a}`),
-          (s + 1 + random.below(200)) % states,
-          weight / total,
-          random.uniform() - 0.4,
-          `s${s}`,
-        )
+        builder.outcome(row, (s + 1 + random.below(200)) % states, weight / total, random.uniform() - 0.4)
     }
   }
   return builder.build({ starts: [{ state: 0, weight: 1 }], cap: 200 })

@@ -56,16 +56,15 @@ export function compileGrid(grid: Grid, cap: number): { model: Model; layout: Gr
   const reached = reachableCells(
     starts.map((start) => start.cell),
     columns * rows,
-    (cell) => (endingAt.has(cell) ? [] : MOVES.map((_, move) => target(cell, move))),
+    (cell, move) => (endingAt.has(cell) ? cell : target(cell, move)),
   )
 
   const builder = new ModelBuilder()
   const stateOfCell = new Int32Array(columns * rows).fill(-1)
   const cells: number[] = []
-  const cost = new Map(grid.grounds.map((ground) => [ground.symbol, ground.cost]))
   for (let cell = 0; cell < reached.length; cell++)
     if (reached[cell]) {
-      stateOfCell[cell] = builder.state(cellName(cell % columns, Math.floor(cell / columns)))
+      stateOfCell[cell] = builder.newState(cellName(cell % columns, Math.floor(cell / columns)))
       cells.push(cell)
     }
   const actions = MOVES.map((move) => builder.action(move.name))
@@ -73,17 +72,24 @@ export function compileGrid(grid: Grid, cap: number): { model: Model; layout: Gr
     { turn: 0, probability: 1 - grid.veer },
     { turn: 3, probability: grid.veer / 2 },
     { turn: 1, probability: grid.veer / 2 },
-  ]
+  ].filter(({ probability }) => probability > 0)
+  const cost = new Map(grid.grounds.map((ground) => [ground.symbol, ground.cost]))
+  // What a step pays that ends on a cell.
+  const reward = (cell: number) =>
+    grid.stepReward -
+    cost.get(grid.floor[Math.floor(cell / columns)][cell % columns])! +
+    (endingAt.get(cell) ?? 0)
   for (const cell of cells) {
     if (endingAt.has(cell)) continue
-    const place = `cell ${cellName(cell % columns, Math.floor(cell / columns))}`
-    for (let move = 0; move < MOVES.length; move++)
+    const ends = MOVES.map((_, move) => target(cell, move))
+    const pays = ends.map(reward)
+    for (let move = 0; move < MOVES.length; move++) {
+      const row = builder.newRow(stateOfCell[cell], actions[move])
       for (const { turn, probability } of chances) {
-        const next = target(cell, (move + turn) % 4)
-        const symbol = grid.floor[Math.floor(next / columns)][next % columns]
-        const reward = grid.stepReward - cost.get(symbol)! + (endingAt.get(next) ?? 0)
-        builder.outcome(stateOfCell[cell], actions[move], stateOfCell[next], probability, reward, place)
+        const way = (move + turn) % MOVES.length
+        builder.outcome(row, stateOfCell[ends[way]], probability, pays[way])
       }
+    }
   }
   const model = builder.build({
     cap,
@@ -111,16 +117,18 @@ function openCells(grid: Grid, endingAt: ReadonlyMap<number, number>): number[] 
 function reachableCells(
   from: readonly number[],
   cells: number,
-  next: (cell: number) => number[],
+  target: (cell: number, move: number) => number,
 ): Uint8Array {
   const reached = new Uint8Array(cells)
-  const queue = [...from]
-  for (const cell of queue) reached[cell] = 1
-  for (let i = 0; i < queue.length; i++)
-    for (const cell of next(queue[i]))
-      if (!reached[cell]) {
-        reached[cell] = 1
-        queue.push(cell)
-      }
+  const queue = new Int32Array(cells)
+  let length = 0
+  const visit = (cell: number) => {
+    if (reached[cell]) return
+    reached[cell] = 1
+    queue[length++] = cell
+  }
+  from.forEach(visit)
+  for (let i = 0; i < length; i++)
+    for (let move = 0; move < MOVES.length; move++) visit(target(queue[i], move))
   return reached
 }

@@ -33,8 +33,8 @@ describe('World', () => {
     const labels = ['left door', 'right door', 'hall', 'out']
     for (const label of labels) builder.state(label)
     for (const s of [0, 1])
-      for (const action of ['open', 'leave']) builder.outcome(s, builder.action(action), 3, 1, s, labels[s])
-    builder.outcome(2, builder.action('walk'), 0, 1, 0, 'hall')
+      for (const action of ['open', 'leave']) builder.outcome(builder.row(s, builder.action(action)), 3, 1, s)
+    builder.outcome(builder.row(2, builder.action('walk')), 0, 1, 0)
     const model = builder.build({
       starts: [{ state: 2, weight: 1 }],
       cap: 5,

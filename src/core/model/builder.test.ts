@@ -6,11 +6,11 @@ it('compresses rows given in any order, and adds up outcomes that lead to the sa
   const builder = new ModelBuilder()
   const [a, b, end] = ['a', 'b', 'end'].map((label) => builder.state(label))
   const [go, stay] = ['go', 'stay'].map((name) => builder.action(name))
-  builder.outcome(b, go, end, 1, 3, 'b')
-  builder.outcome(a, stay, a, 1, 0, 'a')
-  builder.outcome(a, go, b, 0.25, 2, 'a')
-  builder.outcome(a, go, end, 0.5, 0, 'a')
-  builder.outcome(a, go, b, 0.25, 4, 'a')
+  builder.outcome(builder.row(b, go), end, 1, 3)
+  builder.outcome(builder.row(a, stay), a, 1, 0)
+  builder.outcome(builder.row(a, go), b, 0.25, 2)
+  builder.outcome(builder.row(a, go), end, 0.5, 0)
+  builder.outcome(builder.row(a, go), b, 0.25, 4)
   const model = builder.build({ starts: [{ state: a, weight: 3 }], cap: 9 })
   expect(model.labels).toEqual(['a', 'b', 'end'])
   expect([...model.rowStart]).toEqual([0, 2, 3, 3])
@@ -35,20 +35,18 @@ function problemsOf(run: () => unknown): string {
 
 it('refuses what is no model, and names the place', () => {
   const half = new ModelBuilder()
-  half.outcome(half.state('a'), half.action('go'), half.state('end'), 0.9, 0, 'line 2')
+  half.outcome(half.row(half.state('a'), half.action('go')), half.state('end'), 0.9, 0)
   expect(problemsOf(() => half.build({ starts: [{ state: 0, weight: 1 }], cap: 0 }))).toMatch(
-    /line 2.*sum to 0.9/,
+    /state "a", action "go": The probabilities sum to 0.9/,
   )
 
   const builder = new ModelBuilder()
-  expect(problemsOf(() => builder.outcome(0, 0, 0, NaN, 0, 'line 3'))).toMatch(
-    /line 3: The probability is NaN/,
-  )
-  expect(problemsOf(() => builder.outcome(0, 0, 0, -0.1, 0, 'line 3'))).toMatch(/-0.1/)
-  expect(problemsOf(() => builder.outcome(0, 0, 0, 1, Infinity, 'line 4'))).toMatch(/reward is Infinity/)
-  expect(problemsOf(() => builder.build({ starts: [], cap: 0 }))).toMatch(/No state has an action/)
+  expect(problemsOf(() => builder.outcome(builder.row(0, 0), 0, NaN, 0))).toMatch(/The probability is NaN/)
+  expect(problemsOf(() => builder.outcome(builder.row(0, 0), 0, -0.1, 0))).toMatch(/-0.1/)
+  expect(problemsOf(() => builder.outcome(builder.row(0, 0), 0, 1, Infinity))).toMatch(/reward is Infinity/)
+  expect(problemsOf(() => new ModelBuilder().build({ starts: [], cap: 0 }))).toMatch(/No state has an action/)
 
-  builder.outcome(builder.state('a'), builder.action('go'), builder.state('end'), 1, 0, 'line 2')
+  builder.outcome(builder.row(builder.state('a'), builder.action('go')), builder.state('end'), 1, 0)
   expect(problemsOf(() => builder.build({ starts: [], cap: 0 }))).toMatch(/no state to start in/)
   expect(problemsOf(() => builder.build({ starts: [{ state: 1, weight: 1 }], cap: 0 }))).toMatch(
     /cannot start where it ends/,
@@ -63,7 +61,8 @@ it('refuses what is no model, and names the place', () => {
 
 it('lets states with the same actions look the same', () => {
   const builder = new ModelBuilder()
-  for (const label of ['a', 'b']) builder.outcome(builder.state(label), builder.action('go'), 2, 1, 0, label)
+  for (const label of ['a', 'b'])
+    builder.outcome(builder.row(builder.state(label), builder.action('go')), 2, 1, 0)
   builder.state('end')
   const model = builder.build({
     starts: [{ state: 0, weight: 1 }],

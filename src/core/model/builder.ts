@@ -6,15 +6,12 @@ export const PROBABILITY_SLACK = 1e-9
 /** Rows (state-action pairs) a model may have. */
 const ROW_BUDGET = 2_000_000
 
-interface Row {
-  state: number
-  action: number
-  place: string
-  outcomes: Map<number, { probability: number; reward: number }>
-}
+/** (action, state) pairs as one number: states stay below 2^31. */
+const STATE_SPAN = 2 ** 31
 
 /**
- * Gathers states, rows and outcomes in any order and compresses them into a {@link Model}.
+ * Gathers states, rows and outcomes in any order and compresses them into a {@link Model}, in time linear in what
+ * was gathered.
  *
  * Outcomes of a row that lead to the same state are added up: their probabilities sum, their rewards are
  * averaged by probability. Outcomes with probability 0 are dropped.
@@ -24,17 +21,27 @@ export class ModelBuilder {
   private readonly stateOf = new Map<string, number>()
   private readonly actions: string[] = []
   private readonly actionOf = new Map<string, number>()
-  private readonly rows: Row[] = []
-  private readonly rowOf = new Map<number, Map<number, Row>>()
+  private readonly rowOf = new Map<number, number>()
+  private readonly rowState: number[] = []
+  private readonly rowAction: number[] = []
+  private readonly outcomeRow: number[] = []
+  private readonly next: number[] = []
+  private readonly probability: number[] = []
+  private readonly reward: number[] = []
 
   /** The number of the state with this label, made when new. */
   state(label: string): number {
     let state = this.stateOf.get(label)
     if (state === undefined) {
-      state = this.labels.push(label) - 1
+      state = this.newState(label)
       this.stateOf.set(label, state)
     }
     return state
+  }
+
+  /** A state known to be new, which is not looked up by its label later: quicker where there are many. */
+  newState(label: string): number {
+    return this.labels.push(label) - 1
   }
 
   /** The number of a state that must exist already, or undefined. */
@@ -51,29 +58,42 @@ export class ModelBuilder {
     return action
   }
 
+  /** The row of an action in a state, made when new. */
+  row(state: number, action: number): number {
+    const key = action * STATE_SPAN + state
+    let row = this.rowOf.get(key)
+    if (row === undefined) {
+      row = this.newRow(state, action)
+      this.rowOf.set(key, row)
+    }
+    return row
+  }
+
+  /** A row known to be new; see {@link newState}. @throws ProblemError when there are too many */
+  newRow(state: number, action: number): number {
+    if (this.rowState.length === ROW_BUDGET)
+      refuse(
+        'environment',
+        `It has more than ${ROW_BUDGET} pairs of a state and an action.`,
+        'Make it smaller.',
+      )
+    this.rowAction.push(action)
+    return this.rowState.push(state) - 1
+  }
+
   /**
-   * Adds one outcome. `place` names the row in messages.
+   * Adds one outcome to a row.
    * @throws ProblemError for a probability outside 0 … 1 or a reward that is not finite
    */
-  outcome(
-    state: number,
-    action: number,
-    next: number,
-    probability: number,
-    reward: number,
-    place: string,
-  ): void {
+  outcome(row: number, next: number, probability: number, reward: number): void {
     if (!(probability >= 0 && probability <= 1 + PROBABILITY_SLACK))
-      refuse(place, `The probability is ${probability}.`, 'Write a number from 0 to 1.')
-    if (!Number.isFinite(reward)) refuse(place, `The reward is ${reward}.`, 'Write a finite number.')
-    const row = this.row(state, action, place)
-    const known = row.outcomes.get(next)
-    if (known) {
-      const sum = known.probability + probability
-      if (sum > 0 && known.reward !== reward)
-        known.reward = (known.reward * known.probability + reward * probability) / sum
-      known.probability = sum
-    } else row.outcomes.set(next, { probability, reward })
+      refuse(this.placeOf(row), `The probability is ${probability}.`, 'Write a number from 0 to 1.')
+    if (!Number.isFinite(reward))
+      refuse(this.placeOf(row), `The reward is ${reward}.`, 'Write a finite number.')
+    this.outcomeRow.push(row)
+    this.next.push(next)
+    this.probability.push(probability)
+    this.reward.push(reward)
   }
 
   /**
@@ -88,86 +108,122 @@ export class ModelBuilder {
     cap: number
     observation?: Int32Array
   }): Model {
-    this.rows.sort((x, y) => x.state - y.state || x.action - y.action)
+    if (this.rowState.length === 0)
+      refuse('environment', 'No state has an action.', 'Give at least one state an action with an outcome.')
     this.refuseBadRows()
     const states = this.labels.length
-    const rows = this.rows.length
-    const rowStart = new Int32Array(states + 1)
-    const rowAction = new Int32Array(rows)
-    const outcomeStart = new Int32Array(rows + 1)
-    const next: number[] = []
-    const probability: number[] = []
-    const reward: number[] = []
-    this.rows.forEach((row, r) => {
-      rowStart[row.state + 1]++
-      rowAction[r] = row.action
-      for (const [target, outcome] of row.outcomes) {
-        if (outcome.probability === 0) continue
-        next.push(target)
-        probability.push(outcome.probability)
-        reward.push(outcome.reward)
-      }
-      outcomeStart[r + 1] = next.length
-    })
-    for (let s = 0; s < states; s++) rowStart[s + 1] += rowStart[s]
+    const compressed = this.compress()
+    const { rowStart } = compressed
     const ending = Uint8Array.from({ length: states }, (_, s) => (rowStart[s] === rowStart[s + 1] ? 1 : 0))
     const model: Model = {
       states,
-      rows,
-      outcomes: next.length,
+      rows: this.rowState.length,
+      outcomes: compressed.outcomeState.length,
       actions: this.actions,
-      rowStart,
-      rowAction,
-      outcomeStart,
-      outcomeState: Int32Array.from(next),
-      outcomeProbability: Float64Array.from(probability),
-      outcomeReward: Float64Array.from(reward),
+      ...compressed,
       ending,
       ...startDistribution(options.starts, ending, this.labels),
       cap: options.cap,
       observation: options.observation ?? Int32Array.from({ length: states }, (_, s) => s),
-      observations: options.observation ? Math.max(...options.observation) + 1 : states,
+      observations: options.observation
+        ? options.observation.reduce((x, y) => Math.max(x, y), 0) + 1
+        : states,
       labels: this.labels,
     }
-    refuseMixedObservations(model)
+    if (options.observation) refuseMixedObservations(model)
     return model
   }
 
-  private row(state: number, action: number, place: string): Row {
-    let rowsOfState = this.rowOf.get(state)
-    if (!rowsOfState) this.rowOf.set(state, (rowsOfState = new Map()))
-    let row = rowsOfState.get(action)
-    if (!row) {
-      if (this.rows.length === ROW_BUDGET)
-        refuse(
-          place,
-          `The environment has more than ${ROW_BUDGET} pairs of a state and an action.`,
-          'Make it smaller.',
-        )
-      row = { state, action, place, outcomes: new Map() }
-      rowsOfState.set(action, row)
-      this.rows.push(row)
+  /** Rows in the order of states and actions, each with its outcomes in the order they came, equal ones added up. */
+  private compress() {
+    const rows = this.rowState.length
+    const byAction = sortedBy(
+      this.rowAction,
+      this.actions.length,
+      Int32Array.from({ length: rows }, (_, r) => r),
+    )
+    const order = sortedBy(this.rowState, this.labels.length, byAction.order)
+    const outcomes = sortedBy(
+      this.outcomeRow,
+      rows,
+      Int32Array.from({ length: this.next.length }, (_, o) => o),
+    )
+    const outcomeStart = new Int32Array(rows + 1)
+    const outcomeState = new Int32Array(this.next.length)
+    const outcomeProbability = new Float64Array(this.next.length)
+    const outcomeReward = new Float64Array(this.next.length)
+    // Where a next state stands already: valid when not before the beginning of the row at hand.
+    const placed = new Int32Array(this.labels.length).fill(-1)
+    let filled = 0
+    for (let r = 0; r < rows; r++) {
+      const row = order.order[r]
+      const begin = filled
+      for (let k = outcomes.start[row]; k < outcomes.start[row + 1]; k++) {
+        const o = outcomes.order[k]
+        const probability = this.probability[o]
+        if (probability === 0) continue
+        const at = placed[this.next[o]]
+        if (at >= begin) {
+          const sum = outcomeProbability[at] + probability
+          if (outcomeReward[at] !== this.reward[o])
+            outcomeReward[at] =
+              (outcomeReward[at] * outcomeProbability[at] + this.reward[o] * probability) / sum
+          outcomeProbability[at] = sum
+          continue
+        }
+        placed[this.next[o]] = filled
+        outcomeState[filled] = this.next[o]
+        outcomeProbability[filled] = probability
+        outcomeReward[filled++] = this.reward[o]
+      }
+      outcomeStart[r + 1] = filled
     }
-    return row
+    return {
+      rowStart: order.start,
+      rowAction: order.order.map((row) => this.rowAction[row]),
+      outcomeStart,
+      outcomeState: outcomeState.slice(0, filled),
+      outcomeProbability: outcomeProbability.slice(0, filled),
+      outcomeReward: outcomeReward.slice(0, filled),
+    }
   }
 
   private refuseBadRows(): void {
-    if (this.rows.length === 0)
-      refuse('environment', 'No state has an action.', 'Give at least one state an action with an outcome.')
+    const sums = new Float64Array(this.rowState.length)
+    this.outcomeRow.forEach((row, o) => (sums[row] += this.probability[o]))
     const problems: Problem[] = []
-    for (const row of this.rows) {
-      let sum = 0
-      for (const outcome of row.outcomes.values()) sum += outcome.probability
-      if (Math.abs(sum - 1) <= PROBABILITY_SLACK) continue
+    for (let row = 0; row < sums.length && problems.length < 20; row++) {
+      if (Math.abs(sums[row] - 1) <= PROBABILITY_SLACK) continue
       problems.push({
-        place: row.place,
-        cause: `The probabilities of action "${this.actions[row.action]}" in state "${this.labels[row.state]}" sum to ${Number(sum.toPrecision(12))}.`,
+        place: this.placeOf(row),
+        cause: `The probabilities sum to ${Number(sums[row].toPrecision(12))}.`,
         remedy: 'Make them sum to 1.',
       })
-      if (problems.length === 20) break
     }
     if (problems.length) throw new ProblemError(problems)
   }
+
+  private placeOf(row: number): string {
+    return `state "${this.labels[this.rowState[row]]}", action "${this.actions[this.rowAction[row]]}"`
+  }
+}
+
+/**
+ * Items sorted by a small whole number, keeping their order among equals.
+ * @returns the items, and where those of each key begin: [keys + 1]
+ */
+function sortedBy(
+  key: readonly number[],
+  keys: number,
+  items: Int32Array,
+): { order: Int32Array; start: Int32Array } {
+  const start = new Int32Array(keys + 1)
+  for (const item of items) start[key[item] + 1]++
+  for (let k = 0; k < keys; k++) start[k + 1] += start[k]
+  const fill = start.slice()
+  const order = new Int32Array(items.length)
+  for (const item of items) order[fill[key[item]]++] = item
+  return { order, start }
 }
 
 function startDistribution(

@@ -23,13 +23,13 @@ function twoStates() {
   const builder = new ModelBuilder()
   const [a, b, end] = ['a', 'b', 'end'].map((label) => builder.state(label))
   const [left, right] = ['left', 'right'].map((name) => builder.action(name))
-  builder.outcome(a, left, b, 0.7, 1, 'a')
-  builder.outcome(a, left, end, 0.3, 0, 'a')
-  builder.outcome(a, right, a, 0.5, 0, 'a')
-  builder.outcome(a, right, end, 0.5, 2, 'a')
-  builder.outcome(b, left, a, 0.4, -1, 'b')
-  builder.outcome(b, left, end, 0.6, 5, 'b')
-  builder.outcome(b, right, end, 1, 1, 'b')
+  builder.outcome(builder.row(a, left), b, 0.7, 1)
+  builder.outcome(builder.row(a, left), end, 0.3, 0)
+  builder.outcome(builder.row(a, right), a, 0.5, 0)
+  builder.outcome(builder.row(a, right), end, 0.5, 2)
+  builder.outcome(builder.row(b, left), a, 0.4, -1)
+  builder.outcome(builder.row(b, left), end, 0.6, 5)
+  builder.outcome(builder.row(b, right), end, 1, 1)
   return builder.build({ starts: [{ state: a, weight: 1 }], cap: 400 })
 }
 
@@ -68,7 +68,7 @@ describe('REINFORCE', () => {
   it('updates as worked out by hand on an episode of one step', () => {
     const builder = new ModelBuilder()
     const [s, end] = [builder.state('s'), builder.state('end')]
-    for (const name of ['left', 'right']) builder.outcome(s, builder.action(name), end, 1, 4, 's')
+    for (const name of ['left', 'right']) builder.outcome(builder.row(s, builder.action(name)), end, 1, 4)
     const model = builder.build({ starts: [{ state: s, weight: 1 }], cap: 10 })
     const learner = new Reinforce(new World(model), { ...BASE, learningRate: 0.5 })
     learner.advance(1)

@@ -42,12 +42,10 @@ export function compileTable(table: TableDocument, cap: number): Model {
   for (const [state] of table.transitions) builder.state(state)
   for (const [state, action, next, probability, reward] of table.transitions)
     builder.outcome(
-      builder.state(state),
-      builder.action(action),
+      builder.row(builder.state(state), builder.action(action)),
       builder.state(next),
       probability,
       reward,
-      `state "${state}", action "${action}"`,
     )
   const starts = table.starts.length ? table.starts : [{ state: table.transitions[0][0], weight: 1 }]
   return builder.build({

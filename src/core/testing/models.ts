@@ -60,7 +60,7 @@ export function randomModel(seed: number, states: number): RationalModel {
         targets.map((t) => ({ next: t.next, chance: fraction(t.twelfths, 12), reward: fraction(t.reward) })),
       )
       for (const t of targets)
-        builder.outcome(s, builder.action(`a${a}`), t.next, t.twelfths / 12, t.reward, `s${s}`)
+        builder.outcome(builder.row(s, builder.action(`a${a}`)), t.next, t.twelfths / 12, t.reward)
     }
   }
   rows[states - 1] = []
