@@ -39,12 +39,14 @@ test('a sweep at a time, with the arithmetic of each backup, forward and back', 
 })
 
 test('plays at its speed, pauses, and goes on', async ({ page }) => {
-  await openNew(page, { ...(nightRounds as EnvironmentDocument), name: 'Play' }, 'plan')
+  // Without an ending and with this discount it takes a minute and more at full speed of the slider.
+  await openNew(page, { ...named('Play', ['....']), discount: 0.995 }, 'plan')
   await page.getByRole('slider', { name: 'Speed' }).fill('4')
   await page.getByRole('button', { name: 'Play' }).click()
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
   await expect.poll(async () => Number((await readout(page, 'Sweep')).split(' ')[0])).toBeGreaterThan(3)
   await page.getByRole('button', { name: 'Pause' }).click()
+  await expect(page.getByRole('button', { name: 'Play' })).toBeFocused()
   const stopped = await readout(page, 'Sweep')
   await page.waitForTimeout(300)
   expect(await readout(page, 'Sweep')).toBe(stopped)

@@ -15,9 +15,10 @@ interface Press {
 export function Transport({ presses }: { presses: readonly Press[] }) {
   return (
     <div className="flex gap-1" role="group" aria-label="Timeline">
-      {presses.map(({ icon, label, shortcut, strong, disabled, onPress }) => (
+      {presses.map(({ icon, label, shortcut, strong, disabled, onPress }, place) => (
         <Button
-          key={label}
+          // By place, so that the button stays the same, and keeps the focus, while play turns to pause.
+          key={place}
           look={strong ? 'ink' : 'plain'}
           className="!px-1.5"
           aria-label={label}
