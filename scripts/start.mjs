@@ -9,6 +9,9 @@ process.env.NODE_ENV = 'production'
 process.env.NEXT_TELEMETRY_DISABLED = '1'
 const { default: next } = await import('next')
 
+// Only this machine, unless HOST says otherwise (0.0.0.0 for a whole class): there is no access control yet.
+const HOST = process.env.HOST || '127.0.0.1'
+
 const server = createServer((request, response) => answer(request, response))
 const port = await listen(server, Number(process.env.PORT) || 3000)
 // In this very process, and on the port that is held already: a second start takes no longer than it must.
@@ -27,7 +30,7 @@ async function listen(server, wanted) {
   for (let port = wanted; port < wanted + 100; port++) {
     const taken = await new Promise((resolve, reject) => {
       server.once('error', (error) => (error.code === 'EADDRINUSE' ? resolve(true) : reject(error)))
-      server.listen(port, () => resolve(false))
+      server.listen(port, HOST, () => resolve(false))
     })
     server.removeAllListeners('error')
     if (!taken) return port
