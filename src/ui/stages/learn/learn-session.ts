@@ -4,6 +4,7 @@ import type { LearnSettings } from '../../../core/learn/learner'
 import { capFor, LEARN_DEFAULTS, LEARN_METHODS, type LearnMethodId } from '../../../core/learn/methods'
 import { startLearnWorker, type WorkerLine } from '../../../workers/client'
 import { sameModel } from '../../study/compiled'
+import { afterDrawing } from '../after-drawing'
 import type { LearnFrame, LearnReply, LearnRequest, Speed } from '../../../workers/protocol'
 
 export type LearnChoice = Omit<LearnSettings, 'run'> & { readonly method: LearnMethodId }
@@ -65,7 +66,7 @@ export function createLearnSession(document: EnvironmentDocument): LearnSession 
     else if (reply.type === 'optimum') store.setState({ optimum: reply.optimum })
     else {
       store.setState({ frame: reply })
-      requestAnimationFrame(() => line?.post({ type: 'shown' }))
+      afterDrawing(() => line?.post({ type: 'shown' }))
     }
   }
   const start = (current: EnvironmentDocument) => {

@@ -3,6 +3,7 @@ import type { EnvironmentDocument } from '../../../core/environment/document'
 import { PLAN_DEFAULTS } from '../../../core/plan/value-iteration'
 import { startPlanWorker, type WorkerLine } from '../../../workers/client'
 import { sameModel } from '../../study/compiled'
+import { afterDrawing } from '../after-drawing'
 import type { PlanFrame, PlanReply, PlanRequest, Speed } from '../../../workers/protocol'
 
 export interface PlanState {
@@ -59,7 +60,7 @@ export function createPlanSession(discount: number): PlanSession {
         ? [...known.slice(0, reply.changesFrom), ...reply.changes]
         : known
     store.setState({ frame: reply, changes })
-    requestAnimationFrame(() => line?.post({ type: 'shown' }))
+    afterDrawing(() => line?.post({ type: 'shown' }))
   }
   const start = (document: EnvironmentDocument) => {
     const { discount, tolerance } = store.getState()

@@ -1,0 +1,16 @@
+/** What drawing may take before the page is given a rest, in milliseconds: two frames of a screen. */
+const QUICK = 34
+
+/**
+ * Calls back when what was just put on the page has been drawn, and after as long a rest as a slow drawing took:
+ * however fast a worker is, half of the page's time is left for the person at it.
+ */
+export function afterDrawing(done: () => void): void {
+  const began = performance.now()
+  requestAnimationFrame(() =>
+    requestAnimationFrame(() => {
+      const spent = performance.now() - began
+      setTimeout(done, spent > QUICK * 1.2 ? Math.min(spent, 250) : 0)
+    }),
+  )
+}
