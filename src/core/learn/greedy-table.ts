@@ -1,8 +1,6 @@
-import type { RandomStream } from '../random/generator'
-
 /**
  * A table of action values that always knows each group's maximum and how many rows share it, so that neither
- * choosing an action nor bootstrapping has to scan. `refresh` is the from-scratch twin of `set`.
+ * choosing an action nor bootstrapping has to scan. Whoever writes a value keeps the three up, as the kernel does.
  */
 export class GreedyTable {
   readonly values: Float64Array
@@ -24,34 +22,6 @@ export class GreedyTable {
     this.first = new Int32Array(groups)
     this.count = new Int32Array(groups)
     for (let group = 0; group < groups; group++) this.refresh(group)
-  }
-
-  /** A greedy row of the group, ties broken by the stream. The group must have rows. */
-  greedy(group: number, ties: RandomStream): number {
-    const count = this.count[group]
-    if (count === 1) return this.first[group]
-    const best = this.best[group]
-    let row = this.first[group]
-    for (let skip = ties.below(count); skip > 0; skip--)
-      do row++
-      while (this.values[row] !== best)
-    return row
-  }
-
-  /** True when the row's value is its group's maximum. */
-  isGreedy(group: number, row: number): boolean {
-    return this.values[row] === this.best[group]
-  }
-
-  set(group: number, row: number, value: number): void {
-    const old = this.values[row]
-    const best = this.best[group]
-    this.values[row] = value
-    if (value > best) {
-      this.best[group] = value
-      this.first[group] = row
-      this.count[group] = 1
-    } else if (old === best ? value !== best : value === best) this.refresh(group)
   }
 
   /** Finds maximum, first row and count of a group again. */
