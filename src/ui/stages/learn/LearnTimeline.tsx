@@ -89,7 +89,10 @@ export function LearnTimeline() {
             ['Steps', formatCount(frame?.steps ?? 0)],
             frame?.rate
               ? ['Steps a second', formatCount(frame.rate)]
-              : ['State of the run', done ? 'done' : frame?.steps ? 'paused' : 'ready'],
+              : [
+                  'State of the run',
+                  done ? 'done' : frame?.running ? 'learning' : frame?.steps ? 'paused' : 'ready',
+                ],
             [`Mean return, last ${rolling}`, curve?.mean.length ? formatNumber(curve.mean.at(-1)!) : '–'],
             ['Policy’s exact value', formatNumber(frame?.exactValue ?? NaN)],
             ['Optimum', formatNumber(optimum ?? NaN)],
