@@ -6,6 +6,8 @@ export interface Problem {
   readonly cause: string
   /** What to do about it, as a full sentence. */
   readonly remedy: string
+  /** Where it stands in a text, as offsets, so that an editor can mark it: `from` included, `to` not. */
+  readonly span?: { readonly from: number; readonly to: number }
 }
 
 /** Thrown for bad input, and only for that. Carries every problem found, at least one. */

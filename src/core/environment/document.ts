@@ -3,6 +3,10 @@ import { gridSchema, type Grid } from '../grid/document'
 import { compileGrid, type GridLayout } from '../grid/compile'
 import type { Model } from '../model/model'
 import { ProblemError, refuse } from '../problem'
+import type { Measure, StateSpace } from '../model/space'
+import { rulebookSchema, type RulebookDocument } from '../rulebook/document'
+import { compileRulebook, type RulebookFacts } from '../rulebook/enumerate'
+import { RULE_WORDS } from '../rulebook/parser'
 import { compileTable, tableSchema, type TableDocument } from '../table/document'
 import { parseTransitionList } from '../table/transition-list'
 
@@ -31,38 +35,63 @@ export interface TableEnvironment extends Head {
   readonly table: TableDocument
 }
 
-export type EnvironmentDocument = GridEnvironment | TableEnvironment
+export interface RulebookEnvironment extends Head {
+  readonly kind: 'rulebook'
+  readonly rulebook: RulebookDocument
+}
+
+export type EnvironmentDocument = GridEnvironment | TableEnvironment | RulebookEnvironment
 export type Kind = EnvironmentDocument['kind']
 
 /** A document turned into numbers: the model, and where its states lie when they lie somewhere. */
 export interface Compiled {
   readonly model: Model
+  /** Of a grid. */
   readonly layout: GridLayout | null
+  /** Of environments whose states are made of variables. */
+  readonly space: StateSpace | null
+  readonly measures: readonly Measure[]
+  /** Of a rulebook. */
+  readonly facts: RulebookFacts | null
 }
+
+const PLAIN = { layout: null, space: null, measures: [], facts: null } as const
 
 /** Each kind of environment, once: its name for people, its part of the document, its compiler. */
 export const KINDS: {
   readonly [K in Kind]: {
     readonly title: string
     readonly schema: Joi.ObjectSchema
-    compile(document: Extract<EnvironmentDocument, { kind: K }>): Compiled
+    /** @param rowBudget  rows to give up at; the model's own limit when left out */
+    compile(document: Extract<EnvironmentDocument, { kind: K }>, rowBudget?: number): Compiled
   }
 } = {
   grid: {
     title: 'Grid',
     schema: gridSchema,
-    compile: (document) => compileGrid(document.grid, document.cap),
+    compile: (document) => ({ ...PLAIN, ...compileGrid(document.grid, document.cap) }),
   },
   table: {
     title: 'Table',
     schema: tableSchema,
-    compile: (document) => ({ model: compileTable(document.table, document.cap), layout: null }),
+    compile: (document) => ({ ...PLAIN, model: compileTable(document.table, document.cap) }),
+  },
+  rulebook: {
+    title: 'Rulebook',
+    schema: rulebookSchema,
+    compile: (document, rowBudget) => ({
+      ...PLAIN,
+      ...compileRulebook(document.rulebook, document.cap, rowBudget),
+    }),
   },
 }
 
 /** @throws ProblemError when the document is well formed but is no environment (see the kind's compiler) */
-export function compileEnvironment(document: EnvironmentDocument): Compiled {
-  return document.kind === 'grid' ? KINDS.grid.compile(document) : KINDS.table.compile(document)
+export function compileEnvironment(document: EnvironmentDocument, rowBudget?: number): Compiled {
+  const { compile } = KINDS[document.kind] as {
+    compile(document: EnvironmentDocument, rowBudget?: number): Compiled
+  }
+  return compile(document, rowBudget)
 }
 
 const head = {
@@ -136,13 +165,34 @@ export function parseEnvironment(text: string): EnvironmentDocument {
   return checkEnvironment(value)
 }
 
+/** How a rulebook begins: with a comment, or with the word of a rule and a name. A list begins with its header. */
+const RULEBOOK_START = new RegExp(`^\\uFEFF?\\s*(#|(${RULE_WORDS.join('|')})[ \\t]+["\\p{L}_])`, 'u')
+
 /**
- * Reads what a person hands in: a document (JSON) or a transition list (CSV), told apart by the first character.
+ * Reads what a person hands in: a document (JSON), a rulebook or a transition list (CSV), told apart by how it begins.
  * @param name  what to call the environment when the file does not say
  */
 export function readEnvironment(text: string, name: string): EnvironmentDocument {
   if (/^\uFEFF?\s*[{[]/.test(text)) return parseEnvironment(text)
+  if (RULEBOOK_START.test(text)) return rulebookEnvironment(name, text)
   return tableEnvironment(name, { transitions: parseTransitionList(text), starts: [] })
+}
+
+export function rulebookEnvironment(name: string, text: string): RulebookEnvironment {
+  return {
+    format: FORMAT,
+    version: VERSION,
+    kind: 'rulebook',
+    name: name.trim().slice(0, 120) || 'Imported rulebook',
+    note: '',
+    discount: 0.95,
+    cap: 200,
+    rulebook: {
+      text: text.replace(/^\uFEFF/, ''),
+      knobs: {},
+      view: { across: null, up: null, others: {} },
+    },
+  }
 }
 
 export function tableEnvironment(name: string, table: TableDocument): TableEnvironment {

@@ -4,7 +4,7 @@ import { listNames, ProblemError, refuse, type Problem } from '../problem'
 /** How far the probabilities of a row may be from 1 in sum. */
 export const PROBABILITY_SLACK = 1e-9
 /** Rows (state-action pairs) a model may have. */
-const ROW_BUDGET = 2_000_000
+export const ROW_BUDGET = 2_000_000
 
 /** (action, state) pairs as one number: states stay below 2^31. */
 const STATE_SPAN = 2 ** 31
@@ -111,31 +111,11 @@ export class ModelBuilder {
     if (this.rowState.length === 0)
       refuse('environment', 'No state has an action.', 'Give at least one state an action with an outcome.')
     this.refuseBadRows()
-    const states = this.labels.length
-    const compressed = this.compress()
-    const { rowStart } = compressed
-    const ending = Uint8Array.from({ length: states }, (_, s) => (rowStart[s] === rowStart[s + 1] ? 1 : 0))
-    const model: Model = {
-      states,
-      rows: this.rowState.length,
-      outcomes: compressed.outcomeState.length,
-      actions: this.actions,
-      ...compressed,
-      ending,
-      ...startDistribution(options.starts, ending, this.labels),
-      cap: options.cap,
-      observation: options.observation ?? Int32Array.from({ length: states }, (_, s) => s),
-      observations: options.observation
-        ? options.observation.reduce((x, y) => Math.max(x, y), 0) + 1
-        : states,
-      labels: this.labels,
-    }
-    if (options.observation) refuseMixedObservations(model)
-    return model
+    return finishModel(this.compress(), { ...options, labels: this.labels, actions: this.actions })
   }
 
   /** Rows in the order of states and actions, each with its outcomes in the order they came, equal ones added up. */
-  private compress() {
+  private compress(): CompressedRows {
     const rows = this.rowState.length
     const byAction = sortedBy(
       this.rowAction,
@@ -206,6 +186,49 @@ export class ModelBuilder {
   private placeOf(row: number): string {
     return `state "${this.labels[this.rowState[row]]}", action "${this.actions[this.rowAction[row]]}"`
   }
+}
+
+/** Rows and outcomes in the layout of a {@link Model}. */
+export type CompressedRows = Pick<
+  Model,
+  'rowStart' | 'rowAction' | 'outcomeStart' | 'outcomeState' | 'outcomeProbability' | 'outcomeReward'
+>
+
+/**
+ * A model from its rows: states without rows are endings.
+ * @throws ProblemError for starts that are none, and for states that look the same but offer different actions
+ */
+export function finishModel(
+  rows: CompressedRows,
+  options: {
+    labels: readonly string[]
+    actions: readonly string[]
+    starts: readonly { state: number; weight: number }[]
+    cap: number
+    observation?: Int32Array
+  },
+): Model {
+  const { labels, actions, cap } = options
+  const { rowStart } = rows
+  const states = labels.length
+  const ending = Uint8Array.from({ length: states }, (_, s) => (rowStart[s] === rowStart[s + 1] ? 1 : 0))
+  const model: Model = {
+    states,
+    rows: rows.rowAction.length,
+    outcomes: rows.outcomeState.length,
+    actions,
+    ...rows,
+    ending,
+    ...startDistribution(options.starts, ending, labels),
+    cap,
+    observation: options.observation ?? Int32Array.from({ length: states }, (_, s) => s),
+    observations: options.observation
+      ? options.observation.reduce((x, y) => Math.max(x, y), 0) + 1
+      : states,
+    labels,
+  }
+  if (options.observation) refuseMixedObservations(model)
+  return model
 }
 
 /**

@@ -33,5 +33,6 @@ export function sameModel(one: EnvironmentDocument | undefined, other: Environme
 }
 
 function modelPart(document: EnvironmentDocument): object {
+  if (document.kind === 'rulebook') return document.rulebook
   return document.kind === 'grid' ? document.grid : document.table
 }

@@ -1,0 +1,37 @@
+import Joi from 'joi'
+
+/** The rulebook part of an environment document. */
+export interface RulebookDocument {
+  readonly text: string
+  /** Knobs that are turned away from what the text says. */
+  readonly knobs: Readonly<Record<string, number>>
+  /** How the board shows the states. */
+  readonly view: RulebookView
+}
+
+export interface RulebookView {
+  /** The variables of the two axes; null for the ones chosen by themselves. */
+  readonly across: string | null
+  readonly up: string | null
+  /** The other variables: the text of the value looked at, or null for the mean over all. */
+  readonly others: Readonly<Record<string, string | null>>
+}
+
+/** Characters of a rulebook: far more than a page that a class can read aloud. */
+export const TEXT_LIMIT = 100_000
+
+const name = Joi.string().min(1).max(200)
+
+export const rulebookSchema = Joi.object<RulebookDocument>({
+  text: Joi.string()
+    .allow('')
+    .max(TEXT_LIMIT)
+    .required()
+    .messages({ 'string.max': `{{#label}} has more than ${TEXT_LIMIT} characters` }),
+  knobs: Joi.object().pattern(name, Joi.number().min(-1e15).max(1e15)).max(200).default({}),
+  view: Joi.object({
+    across: name.allow(null).default(null),
+    up: name.allow(null).default(null),
+    others: Joi.object().pattern(name, name.allow(null)).max(400).default({}),
+  }).default({ across: null, up: null, others: {} }),
+})

@@ -1,0 +1,635 @@
+import { finishModel, ROW_BUDGET, type CompressedRows } from '../model/builder'
+import type { Model, RowPolicy } from '../model/model'
+import { RowWriter } from '../model/row-writer'
+import type { Measure, StateSpace } from '../model/space'
+import { ProblemError, type Problem } from '../problem'
+import { compileRules, contributions, variableSize } from './compile-rules'
+import { RuleMachine, type OutcomeSink } from './machine'
+import { parseRulebook } from './parser'
+import { passThrough } from './passing'
+import { LineMap, RuleFault, type Fault, type Span } from './place'
+import type { Choice, Knob, Program, StartRule } from './program'
+import type { Treatment } from './syntax'
+import { TEXT_LIMIT, type RulebookDocument } from './document'
+import { StateIndex } from './state-index'
+
+/** Outcomes kept in all. */
+const OUTCOME_BUDGET = 40_000_000
+/** Outcomes looked at while the starts are scrambled. */
+const SCRAMBLE_BUDGET = 3_000_000
+const PROBLEM_LIMIT = 20
+
+/** A check of the rulebook: held in everything that can happen, or not in this case. */
+export interface CheckResult {
+  readonly title: string
+  readonly span: Span
+  /** Null when it holds. */
+  readonly broken: {
+    readonly state: string
+    readonly action: string
+    readonly chances: string
+    /** The shortest way there from a start: the states passed, and the action taken in each. */
+    readonly path: readonly { readonly state: string; readonly action: string }[]
+  } | null
+}
+
+/** What a rulebook has besides its model. */
+export interface RulebookFacts {
+  readonly knobs: readonly Knob[]
+  readonly treatment: Treatment
+  /** How many values each variable has. */
+  readonly sizes: readonly { readonly name: string; readonly size: number }[]
+  readonly policies: readonly { readonly title: string; readonly policy: RowPolicy }[]
+  readonly checks: readonly CheckResult[]
+  /** What is no fault but should be known. */
+  readonly notes: readonly Problem[]
+}
+
+export interface CompiledRulebook {
+  readonly model: Model
+  readonly space: StateSpace
+  readonly measures: readonly Measure[]
+  readonly facts: RulebookFacts
+}
+
+/** @throws ProblemError with every fault found, with line and column */
+export function readRules(document: RulebookDocument): { program: Program; lines: LineMap } {
+  const { text } = document
+  const lines = new LineMap(text)
+  if (text.length > TEXT_LIMIT)
+    throw new ProblemError([
+      lines.problem({
+        from: TEXT_LIMIT,
+        to: text.length,
+        cause: `The rulebook has ${text.length} characters; ${TEXT_LIMIT} are read.`,
+        remedy: 'Cut it down to what a class can read.',
+      }),
+    ])
+  const { rules, faults: syntax } = parseRulebook(text)
+  const faults: Fault[] = [...syntax]
+  const program = compileRules(rules, document.knobs, faults)
+  if (!program || faults.length) throw new ProblemError(problemsOf(faults, lines))
+  return { program, lines }
+}
+
+function problemsOf(faults: readonly Fault[], lines: LineMap): Problem[] {
+  const sorted = [...faults].sort((x, y) => x.from - y.from)
+  const known = new Set<string>()
+  return sorted
+    .map((fault) => lines.problem(fault))
+    .filter(({ place, cause }) => {
+      const key = `${place} ${cause}`
+      return known.has(key) ? false : known.add(key)
+    })
+    .slice(0, PROBLEM_LIMIT)
+}
+
+/**
+ * Compiles a rulebook in slices: all states an episode can reach, breadth first from the starts, each with every
+ * action and every way in which chance can fall.
+ */
+export class RulebookCompiler {
+  readonly program: Program
+  private readonly machine: RuleMachine
+  private readonly lines: LineMap
+  private readonly states = new StateIndex()
+  private readonly writer = new RowWriter()
+  /** [states] the state and the choice from which a state was met first; -1 for starts */
+  private parent: Int32Array<ArrayBuffer> = new Int32Array(1024)
+  private parentChoice: Int32Array<ArrayBuffer> = new Int32Array(1024)
+  /** [states] what a state is: 0 ordinary, 1 passes by itself */
+  private passing: Uint8Array<ArrayBuffer> = new Uint8Array(1024)
+  private observation: Int32Array<ArrayBuffer> = new Int32Array(1024)
+  private readonly observations = new Map<string, number>()
+  /** [measures][rows] */
+  private readonly measured: number[][]
+  /** [policies][states] the choice taken; -1 for none */
+  private readonly policyChoice: number[][]
+  /** [rows] the choice of each row */
+  private readonly rowChoice: number[] = []
+  private readonly silent: (number | undefined)[]
+  private readonly broken: CheckResult['broken'][]
+  /** Codes from -1 downwards are the ways to end after a step: their states, once there. */
+  private readonly endState: number[]
+  private readonly endStates: number[] = []
+  private starts: { state: number; weight: number }[] = []
+  private expanded = 0
+  private current = 0
+  private currentChoice = -1
+  private readonly sink: OutcomeSink
+  private penalty = 0
+
+  constructor(
+    document: RulebookDocument,
+    private readonly cap: number,
+    private readonly rowBudget = ROW_BUDGET,
+  ) {
+    const { program, lines } = readRules(document)
+    this.program = program
+    this.lines = lines
+    this.machine = new RuleMachine(program)
+    this.measured = program.measures.map(() => [])
+    this.policyChoice = program.policies.map(() => [])
+    this.silent = program.policies.map(() => undefined)
+    this.broken = program.checks.map(() => null)
+    this.endState = program.endsAfter.map(() => -1)
+    this.sink = {
+      outcome: (code, probability, reward) => {
+        if (probability > 0)
+          this.writer.outcome(this.stateFor(code), probability, this.penalty ? reward - this.penalty : reward)
+      },
+      happened: (probability) => this.happened(probability),
+    }
+    this.starts = this.guarded(() => new Starts(this.machine, this.states, program).spread())
+    for (let s = 0; s < this.states.count; s++) this.met(s, -1, -1)
+  }
+
+  get progress(): { states: number; rows: number } {
+    return { states: this.expanded, rows: this.writer.rows }
+  }
+
+  /**
+   * Works on about so many rows.
+   * @returns true when all states are done
+   * @throws ProblemError for a fault met on the way, or when the budget is spent
+   */
+  advance(rows: number): boolean {
+    const until = this.writer.rows + rows
+    this.guarded(() => {
+      while (this.expanded < this.states.count && this.writer.rows < until) this.expand(this.expanded++)
+    })
+    return this.expanded === this.states.count
+  }
+
+  private stateFor(code: number): number {
+    if (code < 0) {
+      const kind = -1 - code
+      if (this.endState[kind] < 0) {
+        // Outside the codes of real states, so that none is mistaken for it.
+        this.endState[kind] = this.states.add(-1 - kind)
+        this.endStates.push(this.endState[kind])
+        this.met(this.endState[kind], this.current, this.currentChoice)
+      }
+      return this.endState[kind]
+    }
+    const known = this.states.count
+    const state = this.states.add(code)
+    if (state === known) this.met(state, this.current, this.currentChoice)
+    return state
+  }
+
+  private met(state: number, parent: number, choice: number): void {
+    if (state >= this.parent.length) {
+      const length = 2 * this.parent.length
+      this.parent = copied(this.parent, new Int32Array(length))
+      this.parentChoice = copied(this.parentChoice, new Int32Array(length))
+      this.passing = copied(this.passing, new Uint8Array(length))
+      this.observation = copied(this.observation, new Int32Array(length))
+    }
+    this.parent[state] = parent
+    this.parentChoice[state] = choice
+  }
+
+  private expand(state: number): void {
+    const { machine, writer, program } = this
+    this.current = state
+    this.currentChoice = -1
+    writer.beginState()
+    const code = this.states.codes[state]
+    if (code < 0) {
+      this.observation[state] = this.observe('ending')
+      for (const choices of this.policyChoice) choices.push(-1)
+      return
+    }
+    machine.load(code)
+    const { frame } = machine
+    if (program.endings.some(({ condition }) => condition.run(frame) === 1)) {
+      this.observation[state] = this.observe('ending')
+      for (const choices of this.policyChoice) choices.push(-1)
+      return
+    }
+    this.observation[state] = this.observe(
+      program.observe ? program.observe.map((seen) => seen.run(frame)).join() : `${code}`,
+    )
+    if (program.pass && program.pass.condition.run(frame) === 1) {
+      this.passing[state] = 1
+      for (const choices of this.policyChoice) choices.push(-1)
+      machine.choose(null)
+      this.row(program.passWord, -1)
+      machine.run(this.sink, 'fault')
+      return
+    }
+    this.decide(state)
+  }
+
+  /** The rows of a state in which there is something to decide. */
+  private decide(state: number): void {
+    const { machine, program } = this
+    const { choices, treatment } = program
+    const possible = choices.map((choice) => {
+      machine.choose(choice)
+      return machine.possible(choice)
+    })
+    const first = possible.indexOf(true)
+    if (first < 0) {
+      throw new RuleFault({
+        ...program.actionSpan,
+        cause: 'No action is possible.',
+        remedy: 'Add an action without “when”, or say “end when …” or “pass when …” for such states.',
+      })
+    }
+    this.policyChoice.forEach((taken, p) => taken.push(this.choiceOfPolicy(p, state, possible)))
+    choices.forEach((choice, c) => {
+      if (!possible[c] && treatment === 'forbidden') return
+      this.row(c, c)
+      const taken = possible[c] || treatment === 'penalised' ? choice : choices[nearestChoice(choices, possible, c, first)]
+      machine.choose(taken)
+      this.penalty = !possible[c] && program.penalty ? program.penalty.run(machine.frame) : 0
+      machine.run(this.sink, possible[c] || treatment === 'clamped' ? 'fault' : 'hold')
+      this.penalty = 0
+    })
+  }
+
+  private row(action: number, choice: number): void {
+    const { writer } = this
+    if (writer.rows >= this.rowBudget || writer.outcomes >= OUTCOME_BUDGET) this.refuseSize()
+    this.currentChoice = choice
+    this.rowChoice.push(choice)
+    writer.beginRow(action)
+    for (const rows of this.measured) rows.push(0)
+  }
+
+  private happened(probability: number): void {
+    const { frame } = this.machine
+    const { measures, checks } = this.program
+    const row = this.rowChoice.length - 1
+    for (let m = 0; m < measures.length; m++) this.measured[m][row] += probability * measures[m].value.run(frame)
+    for (let k = 0; k < checks.length; k++)
+      if (this.broken[k] === null && probability > 0 && checks[k].value.run(frame) !== 1)
+        this.broken[k] = {
+          state: this.label(this.current),
+          action: this.choiceLabel(this.currentChoice),
+          chances: this.machine.fallen(),
+          path: this.pathTo(this.current),
+        }
+  }
+
+  private choiceOfPolicy(p: number, state: number, possible: readonly boolean[]): number {
+    const { frame } = this.machine
+    const { choices } = this.program
+    for (const { group, level, when } of this.program.policies[p].choices) {
+      if (when && when.run(frame) !== 1) continue
+      const wanted = level?.run(frame)
+      let best = -1
+      let least = Infinity
+      for (let c = 0; c < choices.length; c++) {
+        const choice = choices[c]
+        if (choice.group !== group || !(possible[c] || this.program.treatment !== 'forbidden')) continue
+        const value = choice.given.at(-1)?.value ?? 0
+        const distance =
+          wanted === undefined ? 0 : Number.isNaN(choice.level) ? (value === wanted ? 0 : Infinity) : Math.abs(value - wanted)
+        if (distance < least) {
+          least = distance
+          best = c
+        }
+      }
+      if (best >= 0) return best
+    }
+    this.silent[p] ??= state
+    return -1
+  }
+
+  private observe(key: string): number {
+    let number = this.observations.get(key)
+    if (number === undefined) this.observations.set(key, (number = this.observations.size))
+    return number
+  }
+
+  /** The finished model. Only when `advance` has said so. */
+  finish(): CompiledRulebook {
+    return this.guarded(() => this.assemble())
+  }
+
+  private assemble(): CompiledRulebook {
+    const { program } = this
+    let rows = this.writer.finish()
+    const count = this.states.count
+    const passing = this.passing.subarray(0, count)
+    let starts = this.starts
+    // Rows keep their choice and measures where states are taken out.
+    let measures: Float64Array[] = this.measured.map((perRow) => Float64Array.from(perRow))
+    let keptRows = Int32Array.from({ length: this.rowChoice.length }, (_, r) => r)
+    let order = Int32Array.from({ length: count }, (_, s) => s)
+    if (program.pass && passing.includes(1)) {
+      const stepwise = rows
+      const passed = passThrough(rows, passing, program.pass.discount)
+      if (passed.outcome === 'for-ever')
+        throw new RuleFault({
+          ...program.pass.span,
+          cause: `In the state ${this.label(passed.state)} time passes for ever: no decision and no ending comes.`,
+          remedy: 'Let the next lines lead out of it, or add “end when …”.',
+        })
+      if (passed.outcome === 'too-many')
+        throw new RuleFault({
+          ...program.pass.span,
+          cause: 'The stretches that pass by themselves lead to too many different states.',
+          remedy: 'Make the variables smaller, or let fewer states pass.',
+        })
+      starts = startsAfterPassing(starts, passing, passed.exits)
+      keptRows = keptRows.filter((r) => this.rowChoice[r] >= 0)
+      measures = measures.map((perRow) => measuredThrough(stepwise, passing, perRow))
+      const numbers = new Int32Array(count).fill(-1)
+      order = order.filter((s) => !passing[s])
+      order.forEach((s, i) => (numbers[s] = i))
+      rows = {
+        ...passed.rows,
+        rowStart: Int32Array.from([...order.map((s) => passed.rows.rowStart[s]), passed.rows.rowStart[count]]),
+        outcomeState: passed.rows.outcomeState.map((s) => numbers[s]),
+      }
+      starts = starts.map(({ state, weight }) => ({ state: numbers[state], weight }))
+    }
+    const labels = Array.from(order, (s) => this.label(s))
+    const ending = (state: number) => rows.rowStart[state] === rows.rowStart[state + 1]
+    const begin = starts.filter(({ state }) => !ending(state))
+    if (!begin.length)
+      throw new RuleFault({
+        ...program.starts[0],
+        cause: 'Every start is an ending.',
+        remedy: 'Start in a state in which there is something to decide.',
+      })
+    const model = finishModel(rows, {
+      labels,
+      actions: program.choices.map(({ label }) => label),
+      starts: begin,
+      cap: this.cap,
+      observation: program.observe ? renumbered(order, this.observation) : undefined,
+    })
+    return {
+      model,
+      space: this.space(order),
+      measures: program.measures.map(({ title }, m) => ({
+        name: title,
+        perRow: measures[m],
+      })),
+      facts: this.facts(model, order, keptRows),
+    }
+  }
+
+  private space(order: Int32Array): StateSpace {
+    const { dimensions } = this.machine
+    const index = new Int32Array(order.length * dimensions.length)
+    order.forEach((s, i) => {
+      const code = this.states.codes[s]
+      for (let d = 0; d < dimensions.length; d++)
+        index[i * dimensions.length + d] = code < 0 ? -1 : this.machine.indexIn(code, d)
+    })
+    return {
+      axes: dimensions.map(({ name, texts, kind }) => ({
+        name,
+        texts,
+        numeric: kind === 'whole' || kind === 'buckets',
+      })),
+      index,
+    }
+  }
+
+  private facts(model: Model, order: Int32Array, keptRows: Int32Array): RulebookFacts {
+    const { program } = this
+    const notes: Problem[] = []
+    const policies = program.policies.flatMap((rule, p) => {
+      const silent = this.silent[p]
+      if (silent !== undefined) {
+        notes.push(
+          this.lines.problem({
+            ...rule,
+            cause: `The policy “${rule.title}” says nothing possible for the state ${this.label(silent)}.`,
+            remedy: 'End it with an action that is always possible, without “when”.',
+          }),
+        )
+        return []
+      }
+      const policy = new Float64Array(model.rows)
+      order.forEach((s, i) => {
+        for (let r = model.rowStart[i]; r < model.rowStart[i + 1]; r++)
+          if (this.rowChoice[keptRows[r]] === this.policyChoice[p][s]) policy[r] = 1
+      })
+      return [{ title: rule.title, policy }]
+    })
+    return {
+      knobs: program.knobs,
+      treatment: program.treatment,
+      sizes: program.variables.map((variable) => ({ name: variable.name, size: variableSize(variable) })),
+      policies,
+      checks: program.checks.map(({ title, from, to }, k) => ({
+        title,
+        span: { from, to },
+        broken: this.broken[k],
+      })),
+      notes,
+    }
+  }
+
+  private label(state: number): string {
+    const code = this.states.codes[state]
+    if (code < 0) return this.program.endsAfter[-1 - code].title
+    return this.program.variables
+      .map((variable) => {
+        const first = this.machine.dimensions.indexOf(variable.dimensions[0])
+        const texts = variable.dimensions.map(({ texts }, i) => texts[this.machine.indexIn(code, first + i)])
+        return `${variable.name} ${texts.join(' ')}`
+      })
+      .join(', ')
+  }
+
+  private choiceLabel(choice: number): string {
+    return choice < 0 ? 'passes by itself' : this.program.choices[choice].label
+  }
+
+  private pathTo(state: number): { state: string; action: string }[] {
+    const path: { state: string; action: string }[] = []
+    for (let s = state; this.parent[s] >= 0 && path.length < 10_000; s = this.parent[s])
+      path.push({ state: this.label(this.parent[s]), action: this.choiceLabel(this.parentChoice[s]) })
+    return path.reverse()
+  }
+
+  private refuseSize(): never {
+    const { variables } = this.program
+    const largest = variables.reduce((x, y) => (variableSize(y) > variableSize(x) ? y : x))
+    throw new RuleFault({
+      ...largest,
+      cause: `More than ${this.rowBudget} pairs of a state and an action can be reached. The variables contribute ${contributions(variables)}; there are ${this.program.choices.length} actions.`,
+      remedy: `Shrink ${largest.name} first.`,
+    })
+  }
+
+  /** Runs something; a fault met on the way is told with the state and the chances in which it happened. */
+  private guarded<T>(work: () => T): T {
+    try {
+      return work()
+    } catch (error) {
+      if (!(error instanceof RuleFault)) throw error
+      const { from, to, cause, remedy } = error.fault
+      throw new ProblemError([
+        this.lines.problem({ from, to, cause: this.withCircumstances(cause), remedy }),
+      ])
+    }
+  }
+
+  private withCircumstances(cause: string): string {
+    if (this.expanded === 0 || cause.startsWith('More than') || cause.startsWith('In the state')) return cause
+    const circumstances = [this.label(this.current)]
+    if (this.currentChoice >= 0) {
+      circumstances.push(`action ${this.choiceLabel(this.currentChoice)}`)
+      if (this.program.chances.length) circumstances.push(this.machine.fallen())
+    }
+    return `${cause.replace(/\.$/, '')}, when ${circumstances.join(', ')}.`
+  }
+}
+
+/** The possible level nearest to an impossible one, the lower of two; else the first possible action there is. */
+function nearestChoice(choices: readonly Choice[], possible: readonly boolean[], wanted: number, first: number): number {
+  let best = -1
+  let least = Infinity
+  choices.forEach((choice, c) => {
+    if (!possible[c] || choice.group !== choices[wanted].group) return
+    const distance = Math.abs(choice.level - choices[wanted].level)
+    if (distance < least) {
+      least = distance
+      best = c
+    }
+  })
+  return best >= 0 ? best : first
+}
+
+function startsAfterPassing(
+  starts: readonly { state: number; weight: number }[],
+  passing: Uint8Array,
+  exits: ReadonlyMap<number, ReadonlyMap<number, { probability: number }>>,
+): { state: number; weight: number }[] {
+  const weights = new Map<number, number>()
+  const add = (state: number, weight: number) => weights.set(state, (weights.get(state) ?? 0) + weight)
+  for (const { state, weight } of starts)
+    if (!passing[state]) add(state, weight)
+    else for (const [next, { probability }] of exits.get(state)!) add(next, weight * probability)
+  return [...weights].map(([state, weight]) => ({ state, weight }))
+}
+
+/** What is measured in a stretch that passes by itself belongs to the decision before it, as its rewards do. */
+function measuredThrough(rows: CompressedRows, passing: Uint8Array, perRow: Float64Array): Float64Array {
+  const outcomeReward = new Float64Array(rows.outcomeState.length)
+  for (let r = 0; r < perRow.length; r++)
+    outcomeReward.fill(perRow[r], rows.outcomeStart[r], rows.outcomeStart[r + 1])
+  const passed = passThrough({ ...rows, outcomeReward }, passing, 1)
+  if (passed.outcome !== 'done') throw new Error('What passed once passes again.')
+  const { outcomeStart, outcomeProbability, outcomeReward: total } = passed.rows
+  return Float64Array.from({ length: passed.rows.rowAction.length }, (_, r) => {
+    let sum = 0
+    for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) sum += outcomeProbability[o] * total[o]
+    return sum
+  })
+}
+
+/** Observations numbered from 0 in the order of the states that are left. */
+function renumbered(order: Int32Array, observation: Int32Array): Int32Array {
+  const numbers = new Map<number, number>()
+  return order.map((s) => {
+    const seen = observation[s]
+    if (!numbers.has(seen)) numbers.set(seen, numbers.size)
+    return numbers.get(seen)!
+  })
+}
+
+function copied<T extends Int32Array | Uint8Array>(from: T, to: T): T {
+  to.set(from)
+  return to
+}
+
+/** The start distribution: every start line spread over its draws, and scrambled where it says so. */
+class Starts {
+  private seen = 0
+
+  constructor(
+    private readonly machine: RuleMachine,
+    private readonly states: StateIndex,
+    private readonly program: Program,
+  ) {}
+
+  spread(): { state: number; weight: number }[] {
+    const total = new Map<number, number>()
+    for (const start of this.program.starts) {
+      let codes = this.codesOf(start)
+      for (let i = 0; i < start.scramble; i++) codes = this.scrambled(codes, start)
+      for (const [code, weight] of codes) add(total, code, weight * start.weight)
+    }
+    return [...total].map(([code, weight]) => ({ state: this.states.add(code), weight }))
+  }
+
+  private codesOf(start: StartRule): Map<number, number> {
+    const { machine } = this
+    // The rules that settle where a value belongs are those of a step: the frame is set as if one led here.
+    let partial: { frame: Float64Array; weight: number }[] = [{ frame: new Float64Array(machine.frame.length), weight: 1 }]
+    for (const { slot, values, chances } of start.parts) {
+      partial = partial.flatMap(({ frame, weight }) =>
+        values.map((value, i) => {
+          const copy = frame.slice()
+          copy[slot] = value
+          return { frame: copy, weight: weight * chances[i] }
+        }),
+      )
+      if (partial.length > 100_000)
+        throw new RuleFault({ ...start, cause: 'There are more than 100,000 starts.', remedy: 'Draw fewer variables.' })
+    }
+    const codes = new Map<number, number>()
+    for (const { frame, weight } of partial) {
+      for (const { slot, nextSlot } of machine.dimensions) machine.frame[nextSlot] = frame[slot]
+      machine.arriveAt(start, (code, probability) => add(codes, code, weight * probability))
+    }
+    return codes
+  }
+
+  /** One random action, each possible one as likely; nothing ends meanwhile. */
+  private scrambled(codes: ReadonlyMap<number, number>, start: StartRule): Map<number, number> {
+    const { machine, program } = this
+    const next = new Map<number, number>()
+    machine.endless = true
+    for (const [code, weight] of codes) {
+      machine.load(code)
+      const possible = program.choices.filter((choice) => {
+        machine.choose(choice)
+        return machine.possible(choice)
+      })
+      if (!possible.length) add(next, code, weight)
+      for (const choice of possible) {
+        machine.choose(choice)
+        machine.run(
+          {
+            outcome: (to, probability) => {
+              if (++this.seen > SCRAMBLE_BUDGET)
+                throw new RuleFault({
+                  ...start,
+                  cause: 'Scrambling the start looks at too many outcomes.',
+                  remedy: 'Use fewer random actions.',
+                })
+              add(next, to, (weight * probability) / possible.length)
+            },
+            happened: () => {},
+          },
+          'fault',
+        )
+      }
+    }
+    machine.endless = false
+    return next
+  }
+}
+
+function add(map: Map<number, number>, key: number, weight: number): void {
+  map.set(key, (map.get(key) ?? 0) + weight)
+}
+
+/** Compiles in one go, for places that can wait. */
+export function compileRulebook(document: RulebookDocument, cap: number, rowBudget?: number): CompiledRulebook {
+  const compiler = new RulebookCompiler(document, cap, rowBudget)
+  while (!compiler.advance(100_000));
+  return compiler.finish()
+}

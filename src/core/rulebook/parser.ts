@@ -1,0 +1,307 @@
+import { lex, type Statement } from './lexer'
+import { ExpressionParser } from './parse-expression'
+import { nearestName, type Fault, type Span } from './place'
+import { SyntaxFault, TokenReader } from './reader'
+import type { Assignment, Domain, Expression, Levels, Name, Rule, RuleBody, Treatment } from './syntax'
+
+/** Rules of a rulebook read at the most, and faults told of at the most. */
+const RULE_LIMIT = 5000
+
+export interface Parsed {
+  readonly rules: readonly Rule[]
+  readonly faults: readonly Fault[]
+}
+
+/**
+ * Reads a rulebook. A faulty rule is left out and the reading goes on, so that several faults are told at once.
+ * The grammar stands in docs/rulebook.md.
+ */
+export function parseRulebook(text: string): Parsed {
+  const { statements, faults } = lex(text)
+  const rules: Rule[] = []
+  const all: Fault[] = [...faults]
+  for (const [i, statement] of statements.entries()) {
+    if (i === RULE_LIMIT) {
+      all.push({
+        ...head(statement),
+        cause: `The rulebook has more than ${RULE_LIMIT} rules.`,
+        remedy: 'Make it shorter: no class reads so many aloud.',
+      })
+      break
+    }
+    // A statement with a sign that means nothing was told of already.
+    if (faults.some(({ from }) => from >= statement.from && from <= statement.to)) continue
+    try {
+      rules.push(new RuleParser(statement).rule())
+    } catch (error) {
+      if (!(error instanceof SyntaxFault)) throw error
+      all.push(error.fault)
+    }
+  }
+  return { rules, faults: all.sort((x, y) => x.from - y.from) }
+}
+
+function head(statement: Statement): Span {
+  return { from: statement.from, to: statement.tokens[0].to }
+}
+
+/** What begins a rule, each with the method that reads the rest of it. */
+const READERS: { readonly [T in Rule['type']]: (parser: RuleParser) => RuleBody<T> } = {
+  knob: (parser) => parser.knob(),
+  table: (parser) => parser.table(),
+  state: (parser) => parser.state(),
+  start: (parser) => parser.start(),
+  action: (parser) => parser.action(),
+  chance: (parser) => parser.chance(),
+  let: (parser) => ({ type: 'let', ...parser.binding('a name') }),
+  reward: (parser) => ({ type: 'reward', value: parser.expression(), when: parser.when() }),
+  next: (parser) => ({ type: 'next', ...parser.binding('a state variable'), when: parser.when() }),
+  end: (parser) => parser.end(),
+  measure: (parser) => ({ type: 'measure', ...parser.binding('a name') }),
+  check: (parser) => ({ type: 'check', title: parser.title('check'), condition: parser.expression() }),
+  policy: (parser) => parser.policy(),
+  observe: (parser) => parser.observe(),
+  pass: (parser) => parser.pass(),
+  impossible: (parser) => parser.impossible(),
+}
+
+export const RULE_WORDS = Object.keys(READERS) as Rule['type'][]
+
+class RuleParser {
+  private readonly reader: TokenReader
+  private readonly expressions: ExpressionParser
+
+  constructor(private readonly statement: Statement) {
+    this.reader = new TokenReader(statement.tokens, statement)
+    this.expressions = new ExpressionParser(this.reader)
+  }
+
+  rule(): Rule {
+    const { reader } = this
+    const first = reader.peek()
+    if (first.kind !== 'name' || !(first.text in READERS)) {
+      const meant = first.kind === 'name' ? nearestName(first.text, RULE_WORDS) : undefined
+      reader.fail(
+        `A rule cannot begin with ${reader.found()}.`,
+        meant
+          ? `Did you mean “${meant}”?`
+          : `Begin with one of ${RULE_WORDS.join(', ')}; indent a line that goes on with the one above.`,
+      )
+    }
+    reader.take()
+    const rule = READERS[first.text as Rule['type']](this)
+    if (!reader.done)
+      reader.fail(
+        `${reader.found()} does not belong here: the rule was complete before it.`,
+        'Take it out, or begin a new line at the left margin.',
+      )
+    return { ...rule, from: this.statement.from, to: this.statement.to } as Rule
+  }
+
+  expression(): Expression {
+    return this.expressions.expression()
+  }
+
+  /** `when CONDITION`, if there is one. */
+  when(): Expression | undefined {
+    return this.reader.skip('when') ? this.expression() : undefined
+  }
+
+  /** `NAME = EXPRESSION` */
+  binding(what: string): { name: Name; value: Expression } {
+    const name = this.reader.name(what)
+    this.reader.expect('=', `Write ${name.text} = …`)
+    return { name, value: this.expression() }
+  }
+
+  /** `"TEXT":` */
+  title(of: string): string {
+    const token = this.reader.peek()
+    if (token.kind !== 'text' || !token.text.trim())
+      this.reader.fail(
+        `A ${of} begins with its name in quotes, not ${this.reader.found()}.`,
+        `Write ${of} "a name": …`,
+      )
+    this.reader.take()
+    this.reader.expect(':', `Write ${of} "${token.text}": …`)
+    return token.text.trim()
+  }
+
+  knob(): RuleBody<'knob'> {
+    const form = 'A knob has a range: write knob seats = 12 from 4 to 40.'
+    const { name, value } = this.binding('a name')
+    const [low, high] = this.range(form)
+    return { type: 'knob', name, value, low, high, by: this.optional('by') }
+  }
+
+  table(): RuleBody<'table'> {
+    const { reader } = this
+    const name = reader.name('a name')
+    const first = this.optional('from')
+    if (reader.skip('for')) {
+      const words: Name[] = []
+      const items: Expression[] = []
+      do {
+        words.push(reader.name('a word'))
+        reader.expect('=', 'Write table cost for new = 1, worn = 4.')
+        items.push(this.expression())
+      } while (reader.skip(','))
+      return { type: 'table', name, first, items, words }
+    }
+    reader.expect('=', `Write table ${name.text} = 3, 5, 8.`)
+    return { type: 'table', name, first, items: this.items() }
+  }
+
+  state(): RuleBody<'state'> {
+    const name = this.reader.name('a name')
+    let length: Expression | undefined
+    if (this.reader.skip('list')) {
+      this.reader.expect('of', `Write state ${name.text} list of 3 from 0 to 5.`)
+      length = this.expression()
+    }
+    return { type: 'state', name, length, domain: this.domain(name) }
+  }
+
+  private domain(name: Name): Domain {
+    const { reader } = this
+    if (reader.skip('yes')) {
+      reader.expect('or', `Write state ${name.text} yes or no.`)
+      reader.expect('no', `Write state ${name.text} yes or no.`)
+      return { type: 'truth' }
+    }
+    if (reader.skip('in')) return { type: 'set', items: this.items() }
+    const [from, to] = this.range(
+      `Write state ${name.text} from 0 to 10, state ${name.text} in low, high or state ${name.text} yes or no.`,
+    )
+    if (!reader.skip('in')) return { type: 'range', from, to }
+    const count = this.expression()
+    reader.expect('buckets', 'Write in 10 buckets.')
+    return { type: 'buckets', from, to, count, nearest: reader.skip('nearest') }
+  }
+
+  start(): RuleBody<'start'> {
+    const { reader } = this
+    const assignments: Assignment[] = []
+    do {
+      const name = reader.name('a state variable')
+      if (reader.skip('~')) assignments.push({ name, distribution: this.expressions.distribution() })
+      else {
+        reader.expect('=', `Write ${name.text} = … or ${name.text} ~ …`)
+        assignments.push({ name, value: this.expression() })
+      }
+    } while (reader.skip(','))
+    const weight = this.optional('weight')
+    const scramble = this.optional('then')
+    if (scramble) {
+      reader.expect('random', 'Write then 5 random actions.')
+      reader.expect('actions', 'Write then 5 random actions.')
+    }
+    return { type: 'start', assignments, weight, scramble }
+  }
+
+  action(): RuleBody<'action'> {
+    const { reader } = this
+    const name = reader.name('a name')
+    let levels: Levels | undefined
+    if (reader.skip('in')) levels = { type: 'set', items: this.items() }
+    else if (reader.is('from')) {
+      const [from, to] = this.range(`Write action ${name.text} from 0 to 10.`)
+      const by = this.optional('by')
+      const count = this.optional('in')
+      if (count) reader.expect('levels', 'Write in 11 levels.')
+      levels = { type: 'range', from, to, by, count }
+    }
+    const given: { name: Name; value: Expression }[] = []
+    if (reader.skip('with'))
+      do given.push(this.binding('the name of a numbered action'))
+      while (reader.skip(','))
+    return { type: 'action', name, levels, given, when: this.when() }
+  }
+
+  chance(): RuleBody<'chance'> {
+    const { reader } = this
+    const name = reader.name('a name')
+    let length: Expression | undefined
+    if (reader.skip('list')) {
+      reader.expect('of', `Write chance ${name.text} list of 3 ~ coin(0.5).`)
+      length = this.expression()
+    }
+    reader.expect('~', `Write chance ${name.text} ~ poisson(4).`)
+    return { type: 'chance', name, length, distribution: this.expressions.distribution() }
+  }
+
+  end(): RuleBody<'end'> {
+    const { reader } = this
+    const at = reader.is('when') ? 'when' : reader.is('after') ? 'after' : undefined
+    if (!at)
+      return reader.fail(
+        `After “end” comes “when” or “after”, not ${reader.found()}.`,
+        'Write end when … for the states that are endings, end after … for the steps that end an episode.',
+      )
+    reader.take()
+    const condition = this.expression()
+    const reason = reader.peek().kind === 'text' ? reader.take().text.trim() : undefined
+    return { type: 'end', at, condition, reason: reason || undefined }
+  }
+
+  policy(): RuleBody<'policy'> {
+    const { reader } = this
+    const title = this.title('policy')
+    const choices: RuleBody<'policy'>['choices'][number][] = []
+    do {
+      const action = reader.name('an action')
+      const bare = reader.done || reader.is('when') || reader.is(',')
+      choices.push({ action, level: bare ? undefined : this.expression(), when: this.when() })
+    } while (reader.skip(','))
+    return { type: 'policy', title, choices }
+  }
+
+  observe(): RuleBody<'observe'> {
+    const { reader } = this
+    const items: { value: Expression; name?: Name }[] = []
+    do {
+      const value = this.expression()
+      items.push({ value, name: reader.skip('as') ? reader.name('a name') : undefined })
+    } while (reader.skip(','))
+    return { type: 'observe', items }
+  }
+
+  pass(): RuleBody<'pass'> {
+    this.reader.expect('when', 'Write pass when queue = 0.')
+    const condition = this.expression()
+    return { type: 'pass', condition, discount: this.optional('discounted') }
+  }
+
+  impossible(): RuleBody<'impossible'> {
+    const { reader } = this
+    const form = 'Write impossible actions are forbidden, … clamped or … penalised by 5.'
+    reader.expect('actions', form)
+    reader.expect('are', form)
+    const treatment = TREATMENTS.find((each) => reader.is(each))
+    if (!treatment) return reader.fail(`Actions cannot be ${reader.found()}.`, form)
+    reader.take()
+    if (treatment !== 'penalised') return { type: 'impossible', treatment }
+    reader.expect('by', form)
+    return { type: 'impossible', treatment, penalty: this.expression() }
+  }
+
+  /** An expression after a word, if the word is there. */
+  private optional(word: string): Expression | undefined {
+    return this.reader.skip(word) ? this.expression() : undefined
+  }
+
+  private range(form: string): [Expression, Expression] {
+    this.reader.expect('from', form)
+    const low = this.expression()
+    this.reader.expect('to', form)
+    return [low, this.expression()]
+  }
+
+  private items(): Expression[] {
+    const items = [this.expression()]
+    while (this.reader.skip(',')) items.push(this.expression())
+    return items
+  }
+}
+
+const TREATMENTS: readonly Treatment[] = ['forbidden', 'clamped', 'penalised']

@@ -1,0 +1,122 @@
+import type { Cut, DistributionKind } from './distributions'
+import type { Span } from './place'
+import type { Treatment } from './syntax'
+import type { Scalar, Words } from './values'
+import type { Variable } from './variables'
+
+/** A number one may turn. */
+export interface Knob extends Span {
+  readonly name: string
+  readonly value: number
+  /** What the rulebook's text says it is. */
+  readonly standard: number
+  readonly low: number
+  readonly high: number
+  readonly step: number
+}
+
+/** Something to be computed into a slot of the frame. */
+export interface Operation extends Span {
+  readonly slot: number
+  readonly value: Scalar
+}
+
+export interface ChanceStep extends Span {
+  readonly name: string
+  readonly slot: number
+  readonly draw:
+    | {
+        readonly type: 'distribution'
+        readonly kind: DistributionKind
+        readonly parameters: readonly Scalar[]
+        readonly cut: Cut
+      }
+    | {
+        readonly type: 'pick'
+        readonly values: readonly Scalar[]
+        /** null for the rest */
+        readonly chances: readonly (Scalar | null)[]
+      }
+  /** How a value is written, for messages. */
+  write(value: number): string
+}
+
+/** One choice an agent has: an action, or one level of it. */
+export interface Choice {
+  readonly label: string
+  /** Of the action: choices with the same group are levels of one. */
+  readonly group: number
+  readonly action: number
+  /** NaN for an action without levels and for one whose levels are words. */
+  readonly level: number
+  /** Slots set while this choice is taken. */
+  readonly given: readonly { readonly slot: number; readonly value: number }[]
+  readonly when?: Scalar
+}
+
+export interface Guarded extends Span {
+  readonly value: Scalar
+  readonly when?: Scalar
+}
+
+export interface Titled extends Span {
+  readonly title: string
+  readonly value: Scalar
+}
+
+export interface PolicyRule extends Span {
+  readonly title: string
+  readonly choices: readonly {
+    readonly group: number
+    /** Undefined for an action without levels. */
+    readonly level?: Scalar
+    readonly when?: Scalar
+  }[]
+}
+
+/** A start before it is spread over its distributions: a value or a draw for every dimension. */
+export interface StartRule extends Span {
+  readonly parts: readonly {
+    readonly slot: number
+    readonly values: readonly number[]
+    readonly chances: readonly number[]
+  }[]
+  readonly weight: number
+  readonly scramble: number
+}
+
+/** A rulebook whose expressions are checked and turned into functions, with its knobs set. */
+export interface Program {
+  readonly knobs: readonly Knob[]
+  readonly words: Words
+  readonly frameSize: number
+  readonly variables: readonly Variable[]
+  readonly starts: readonly StartRule[]
+  /** The slot that holds the action taken, and the word that stands there while a state passes by itself. */
+  readonly actionSlot: number
+  readonly passWord: number
+  /** Slots that hold levels: not a number while another action is taken. */
+  readonly levelSlots: readonly number[]
+  readonly choices: readonly Choice[]
+  readonly groups: readonly string[]
+  /** The first action line. */
+  readonly actionSpan: Span
+  /** Computed once a state. */
+  readonly byState: readonly Operation[]
+  /** Computed once an action at 0, after the k-th chance at k. */
+  readonly operations: readonly (readonly Operation[])[]
+  readonly rewards: readonly (readonly Guarded[])[]
+  readonly chances: readonly ChanceStep[]
+  readonly endings: readonly { readonly condition: Scalar; readonly span: Span }[]
+  /** Steps that end an episode, with the names of those endings. */
+  readonly endsAfter: readonly Titled[]
+  readonly measures: readonly Titled[]
+  readonly checks: readonly Titled[]
+  readonly policies: readonly PolicyRule[]
+  readonly observe: readonly Scalar[] | null
+  readonly pass: { readonly condition: Scalar; readonly discount: number; readonly span: Span } | null
+  readonly treatment: Treatment
+  readonly penalty: Scalar | null
+  /** The slots that hold what each dimension will be have their rule here: dimension by dimension. */
+  readonly nextSpans: readonly Span[]
+}
