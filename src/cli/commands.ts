@@ -1,6 +1,6 @@
 import { policyObject, readPolicy, valuesObject } from '../core/evaluate/policy-file'
 import { samplePolicy } from '../core/evaluate/sample'
-import type { EnvironmentDocument } from '../core/environment/document'
+import type { Compiled, EnvironmentDocument } from '../core/environment/document'
 import { bandOfRuns } from '../core/learn/curves'
 import { LEARN_DEFAULTS, LEARN_METHODS, capFor, type LearnMethodId } from '../core/learn/methods'
 import type { Learner } from '../core/learn/learner'
@@ -18,6 +18,7 @@ export type Progress = (text: string) => void
 interface Opened {
   readonly document: EnvironmentDocument
   readonly model: Model
+  readonly compiled: Compiled
 }
 
 export function plan(
@@ -96,10 +97,44 @@ export function evaluate(
   return { values: valuesObject(model, result.values), startValue: startValue(model, result.values) }
 }
 
-/** A policy by name, or from the JSON of a file. */
-export function policyFor(model: Model, name: string, readFile: (path: string) => unknown): RowPolicy {
+/** What the checks of an environment found, the shortest way to each breach included. */
+export function check({ model, compiled }: Opened) {
+  const facts = compiled.facts
+  const findings = [
+    ...(facts?.checks ?? []).flatMap(({ title, broken }) =>
+      broken
+        ? [
+            {
+              severity: 'error' as const,
+              rule: title,
+              message: `The check "${title}" is broken${broken.chances ? ` with ${broken.chances}` : ''}.`,
+              where: `${broken.state}, action ${broken.action}`,
+              path: broken.path,
+            },
+          ]
+        : [],
+    ),
+    ...(facts?.notes ?? []).map(({ place, cause, remedy }) => ({
+      severity: 'warning' as const,
+      rule: 'policy',
+      message: `${cause} ${remedy}`,
+      where: place,
+      path: [],
+    })),
+  ]
+  return { findings, states: model.states, rows: model.rows }
+}
+
+/** A policy by name, from the rulebook, or from the JSON of a file. */
+export function policyFor(
+  { model, compiled }: Opened,
+  name: string,
+  readFile: (path: string) => unknown,
+): RowPolicy {
   if (name === 'random') return randomPolicy(model)
   if (name === 'first') return firstPolicy(model)
+  const written = compiled.facts?.policies.find(({ title }) => title === name)
+  if (written) return written.policy
   return readPolicy(model, readFile(name))
 }
 

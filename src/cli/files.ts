@@ -1,9 +1,15 @@
 import { closeSync, fstatSync, openSync, readSync } from 'node:fs'
 import { basename, extname } from 'node:path'
-import { compileEnvironment, readEnvironment, type EnvironmentDocument } from '../core/environment/document'
+import {
+  compileEnvironment,
+  readEnvironment,
+  rulebookEnvironment,
+  type Compiled,
+  type EnvironmentDocument,
+} from '../core/environment/document'
 import { decodeText } from '../core/formats/text'
 import type { Model } from '../core/model/model'
-import { describeProblem, ProblemError, refuse } from '../core/problem'
+import { describeProblem, listNames, ProblemError, refuse } from '../core/problem'
 
 /** @throws ProblemError for a file that cannot be read, naming it in every problem */
 export function readTextFile(path: string): string {
@@ -11,19 +17,45 @@ export function readTextFile(path: string): string {
 }
 
 /**
- * An environment from a document (.json) or a transition list (.csv), compiled.
+ * An environment from a document (.json), a rulebook (.rules) or a transition list (.csv), compiled.
  * @param start  the state to start in, in place of the starts of the file
+ * @param knobs  knobs of a rulebook to turn: `name=value`
  */
 export function openEnvironment(
   path: string,
-  start?: string,
-): { document: EnvironmentDocument; model: Model } {
+  { start, knobs = [] }: { start?: string; knobs?: readonly string[] } = {},
+): { document: EnvironmentDocument; model: Model; compiled: Compiled } {
   const text = readTextFile(path)
+  const turned = knobs.map(readKnob)
   return inFile(path, () => {
-    const document = readEnvironment(text, basename(path, extname(path)))
-    const { model } = compileEnvironment(document)
-    return { document, model: start === undefined ? model : startAt(model, start) }
+    const name = basename(path, extname(path))
+    const read = extname(path) === '.rules' ? rulebookEnvironment(name, text) : readEnvironment(text, name)
+    const document = turned.length ? turnKnobs(read, turned) : read
+    const compiled = compileEnvironment(document)
+    const known = compiled.facts?.knobs.map((knob) => knob.name) ?? []
+    for (const [knob] of turned)
+      if (!known.includes(knob))
+        refuse('--knob', `There is no knob "${knob}".`, `The knobs are ${listNames(known, 20) || 'none'}.`)
+    const model = start === undefined ? compiled.model : startAt(compiled.model, start)
+    return { document, model, compiled }
   })
+}
+
+function readKnob(text: string): [string, number] {
+  const at = text.indexOf('=')
+  const value = at < 0 || !text.slice(at + 1).trim() ? NaN : Number(text.slice(at + 1))
+  if (!Number.isFinite(value)) refuse('--knob', `It is "${text}".`, 'Write --knob seats=14.')
+  return [text.slice(0, at).trim(), value]
+}
+
+function turnKnobs(document: EnvironmentDocument, knobs: readonly [string, number][]): EnvironmentDocument {
+  if (document.kind !== 'rulebook')
+    return refuse('--knob', `A ${document.kind} has no knobs.`, 'Leave out --knob.')
+  const { rulebook } = document
+  return {
+    ...document,
+    rulebook: { ...rulebook, knobs: { ...rulebook.knobs, ...Object.fromEntries(knobs) } },
+  }
 }
 
 /** @throws ProblemError for text that is not JSON */

@@ -3,7 +3,7 @@ import { LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods'
 import { ProblemError } from '../core/problem'
 import { writeTransitionList } from '../core/table/transition-list'
 import { optionSchemas, readOption, UsageError } from './arguments'
-import { evaluate, learn, plan, policyFor } from './commands'
+import { check, evaluate, learn, plan, policyFor } from './commands'
 import { inFile, openEnvironment, problemLines, readJsonFile } from './files'
 
 /** Where the command line writes; tests pass their own. */
@@ -17,10 +17,11 @@ export interface Terminal {
  * @param args  the words after the program's name
  */
 export async function runCommandLine(args: readonly string[], terminal: Terminal): Promise<number> {
-  const program = buildProgram(terminal)
+  let code = 0
+  const program = buildProgram(terminal, () => (code = 1))
   try {
     await program.parseAsync([...args], { from: 'user' })
-    return 0
+    return code
   } catch (error) {
     if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2
     if (error instanceof ProblemError) {
@@ -31,15 +32,19 @@ export async function runCommandLine(args: readonly string[], terminal: Terminal
   }
 }
 
-function buildProgram(terminal: Terminal): Command {
+/** @param failed  called when a command did its work and found something wrong */
+function buildProgram(terminal: Terminal, failed: () => void): Command {
   const program = new Command('pawn')
-    .description('Plan, evaluate and learn on a document (.json) or a transition list (.csv).')
+    .description(
+      'Plan, evaluate and learn on a document (.json), a rulebook (.rules) or a transition list (.csv).',
+    )
     .exitOverride()
     .configureOutput({ writeOut: (text) => terminal.out(text), writeErr: (text) => terminal.err(text) })
   const progress = (text: string) => terminal.err(`${text}\n`)
   const common = (command: Command) =>
     command
-      .argument('<file>', 'an environment document (.json) or a transition list (.csv)')
+      .argument('<file>', FILE)
+      .option('--knob <name=value>', 'turn a knob of a rulebook; may be given several times', gather, [])
       .option('--json', 'print one JSON object')
       .option('--discount <number>', '0 to 1; default: what the file says, 0.95 for a list')
       .option('--start <state>', 'start here; default: the starts of the file, the first state of a list')
@@ -57,11 +62,14 @@ function buildProgram(terminal: Terminal): Command {
         tolerance: readOption<number>('tolerance', options.tolerance, optionSchemas.tolerance),
         horizon: readOption<number>('horizon', options.horizon, optionSchemas.horizon),
       }
-      finish(plan(openEnvironment(file, options.start), numbers, progress), options.json)
+      finish(plan(openEnvironment(file, openingOf(options)), numbers, progress), options.json)
     })
 
   common(program.command('evaluate').description('the value of a policy, exactly or from episodes'))
-    .requiredOption('--policy <policy>', 'random, first, or a JSON file of {"state": "action"}')
+    .requiredOption(
+      '--policy <policy>',
+      'random, first, a policy of the rulebook, or a JSON file of {"state": "action"}',
+    )
     .option('--episodes <count>', 'sample so many episodes instead')
     .option('--seed <seed>', 'of the sampling; default 1')
     .option('--cap <steps>', 'cut sampled episodes off; default: what the file says, or 1000')
@@ -72,8 +80,8 @@ function buildProgram(terminal: Terminal): Command {
         seed: readOption<number>('seed', options.seed, optionSchemas.seed),
         cap: readOption<number>('cap', options.cap, optionSchemas.cap),
       }
-      const opened = openEnvironment(file, options.start)
-      const policy = inFile(options.policy, () => policyFor(opened.model, options.policy, readJsonFile))
+      const opened = openEnvironment(file, openingOf(options))
+      const policy = inFile(options.policy, () => policyFor(opened, options.policy, readJsonFile))
       finish(evaluate(opened, policy, numbers), options.json)
     })
 
@@ -96,18 +104,64 @@ function buildProgram(terminal: Terminal): Command {
         exploration: readOption<number>('exploration', options.exploration, optionSchemas.exploration),
         cap: readOption<number>('cap', options.cap, optionSchemas.cap),
       }
-      finish(learn(openEnvironment(file, options.start), settings, progress), options.json)
+      finish(learn(openEnvironment(file, openingOf(options)), settings, progress), options.json)
+    })
+
+  program
+    .command('check')
+    .description('whether it compiles, and whether its checks hold in every reachable state')
+    .argument('<file>', FILE)
+    .option('--knob <name=value>', 'turn a knob of a rulebook; may be given several times', gather, [])
+    .option('--json', 'print one JSON object')
+    .exitOverride()
+    .action((file, options) => {
+      const result = checkFile(() => openEnvironment(file, openingOf(options)))
+      finish(result, options.json)
+      if (result.findings.some(({ severity }) => severity === 'error')) failed()
     })
 
   program
     .command('export')
     .description('the compiled model in an open format')
-    .argument('<file>', 'an environment document (.json) or a transition list (.csv)')
+    .argument('<file>', FILE)
+    .option('--knob <name=value>', 'turn a knob of a rulebook; may be given several times', gather, [])
     .addOption(new Option('--to <format>').choices(['csv']).makeOptionMandatory())
     .exitOverride()
-    .action((file) => terminal.out(writeTransitionList(openEnvironment(file).model)))
+    .action((file, options) =>
+      terminal.out(writeTransitionList(openEnvironment(file, openingOf(options)).model)),
+    )
 
   return program
+}
+
+const FILE = 'an environment document (.json), a rulebook (.rules) or a transition list (.csv)'
+
+function gather(value: string, before: string[]): string[] {
+  return [...before, value]
+}
+
+function openingOf(options: { start?: string; knob?: string[] }) {
+  return { start: options.start, knobs: options.knob }
+}
+
+/** The findings of a file; one that does not compile has what is wrong with it as its findings. */
+function checkFile(open: () => Parameters<typeof check>[0]) {
+  try {
+    return check(open())
+  } catch (error) {
+    if (!(error instanceof ProblemError) || error instanceof UsageError) throw error
+    return {
+      findings: error.problems.map(({ place, cause, remedy }) => ({
+        severity: 'error' as const,
+        rule: 'compiles',
+        message: `${cause} ${remedy}`,
+        where: place,
+        path: [],
+      })),
+      states: 0,
+      rows: 0,
+    }
+  }
 }
 
 /** A result as lines for people: short fields first, long tables cut to the first ten entries. */

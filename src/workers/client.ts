@@ -1,4 +1,11 @@
-import type { LearnReply, LearnRequest, PlanReply, PlanRequest } from './protocol'
+import type {
+  CompileReply,
+  CompileRequest,
+  LearnReply,
+  LearnRequest,
+  PlanReply,
+  PlanRequest,
+} from './protocol'
 
 /** A worker with typed messages; the only place that starts any. */
 export interface WorkerLine<Request, Reply> {
@@ -6,6 +13,10 @@ export interface WorkerLine<Request, Reply> {
   /** The one who listens; a new one takes the old one's place. */
   listen(listener: (reply: Reply) => void): void
   close(): void
+}
+
+export function startCompileWorker(): WorkerLine<CompileRequest, CompileReply> {
+  return line(new Worker(new URL('./compile.worker.ts', import.meta.url)))
 }
 
 export function startPlanWorker(): WorkerLine<PlanRequest, PlanReply> {

@@ -1,4 +1,3 @@
-import { compileEnvironment } from '../core/environment/document'
 import { isDone, type Learner } from '../core/learn/learner'
 import { LEARN_METHODS, type LearnMethod } from '../core/learn/methods'
 import { World } from '../core/learn/world'
@@ -73,8 +72,7 @@ function handle(request: LearnRequest): void {
       session = request.session
       pacer.running = false
       method = LEARN_METHODS[request.method]
-      const { model } = compileEnvironment(request.document)
-      learner = method.create(new World(model), request.settings)
+      learner = method.create(new World(request.model), request.settings)
       exact = undefined
       exactAt = -Infinity
       void tellOptimum(learner, session)

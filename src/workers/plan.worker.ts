@@ -1,4 +1,3 @@
-import { compileEnvironment } from '../core/environment/document'
 import { PlanRecording } from '../core/recording/plan-recording'
 import { Pacer } from './pacer'
 import type { PlanFrame, PlanReply, PlanRequest } from './protocol'
@@ -60,9 +59,10 @@ function handle(request: PlanRequest): void {
       session = request.session
       sent = 0
       pacer.running = false
-      recording = new PlanRecording(compileEnvironment(request.document).model, request.settings)
+      recording = new PlanRecording(request.model, request.settings)
       pacer.acknowledge()
-      pacer.frame()
+      if (request.run) pacer.run('flat out')
+      else pacer.frame()
       break
     case 'run':
       pacer.run(request.speed)

@@ -1,9 +1,12 @@
-import type { EnvironmentDocument } from '../core/environment/document'
+import type { Compiled, RulebookEnvironment } from '../core/environment/document'
+import type { Score } from '../core/evaluate/scores'
 import type { Working } from '../core/explain/working'
 import type { LastStep, LearnSettings } from '../core/learn/learner'
 import type { LearnMethodId } from '../core/learn/methods'
 import type { ReturnCurve } from '../core/learn/episode-log'
+import type { Model } from '../core/model/model'
 import type { PlanSettings, PlanStatus } from '../core/plan/value-iteration'
+import type { Problem } from '../core/problem'
 
 /**
  * What pages and workers say to each other. Every message of a session carries its number; a page drops what
@@ -14,12 +17,33 @@ import type { PlanSettings, PlanStatus } from '../core/plan/value-iteration'
 /** How fast to go: so many a second, or as fast as it can. */
 export type Speed = number | 'flat out'
 
+/** A newer request takes an older one's place. */
+export type CompileRequest =
+  | { readonly type: 'compile'; readonly session: number; readonly document: RulebookEnvironment }
+  /** What the policies of the last compiled rulebook are worth. */
+  | { readonly type: 'score'; readonly session: number; readonly discount: number }
+  | { readonly type: 'cancel' }
+
+export type CompileReply =
+  | {
+      readonly type: 'progress'
+      readonly session: number
+      readonly states: number
+      readonly rows: number
+    }
+  | { readonly type: 'compiled'; readonly session: number; readonly compiled: Compiled }
+  | { readonly type: 'scored'; readonly session: number; readonly scores: readonly Score[] }
+  | { readonly type: 'refused'; readonly session: number; readonly problems: readonly Problem[] }
+  | WorkerFailure
+
 export type PlanRequest =
   | {
       readonly type: 'open'
       readonly session: number
-      readonly document: EnvironmentDocument
+      readonly model: Model
       readonly settings: PlanSettings
+      /** Begins sweeping at once and shows nothing of the beginning. */
+      readonly run: boolean
     }
   /** Sweeps until nothing is left to do, or `pause`. */
   | { readonly type: 'run'; readonly speed: Speed }
@@ -49,7 +73,7 @@ export type LearnRequest =
   | {
       readonly type: 'open'
       readonly session: number
-      readonly document: EnvironmentDocument
+      readonly model: Model
       readonly method: LearnMethodId
       readonly settings: LearnSettings
     }

@@ -5,7 +5,12 @@ import type { Model } from '../model/model'
 import { ProblemError, refuse } from '../problem'
 import type { Measure, StateSpace } from '../model/space'
 import { rulebookSchema, type RulebookDocument } from '../rulebook/document'
-import { compileRulebook, type RulebookFacts } from '../rulebook/enumerate'
+import {
+  compileRulebook,
+  type Budget,
+  type CompiledRulebook,
+  type RulebookFacts,
+} from '../rulebook/enumerate'
 import { RULE_WORDS } from '../rulebook/parser'
 import { compileTable, tableSchema, type TableDocument } from '../table/document'
 import { parseTransitionList } from '../table/transition-list'
@@ -55,6 +60,11 @@ export interface Compiled {
   readonly facts: RulebookFacts | null
 }
 
+/** A compiled rulebook in the form that all kinds share. */
+export function compiledFrom(rulebook: CompiledRulebook): Compiled {
+  return { ...PLAIN, ...rulebook }
+}
+
 const PLAIN = { layout: null, space: null, measures: [], facts: null } as const
 
 /** Each kind of environment, once: its name for people, its part of the document, its compiler. */
@@ -62,8 +72,8 @@ export const KINDS: {
   readonly [K in Kind]: {
     readonly title: string
     readonly schema: Joi.ObjectSchema
-    /** @param rowBudget  rows to give up at; the model's own limit when left out */
-    compile(document: Extract<EnvironmentDocument, { kind: K }>, rowBudget?: number): Compiled
+    /** @param budget  work after which a rulebook is given up; as much as a model can hold when left out */
+    compile(document: Extract<EnvironmentDocument, { kind: K }>, budget?: Budget): Compiled
   }
 } = {
   grid: {
@@ -79,19 +89,16 @@ export const KINDS: {
   rulebook: {
     title: 'Rulebook',
     schema: rulebookSchema,
-    compile: (document, rowBudget) => ({
-      ...PLAIN,
-      ...compileRulebook(document.rulebook, document.cap, rowBudget),
-    }),
+    compile: (document, budget) => compiledFrom(compileRulebook(document.rulebook, document.cap, budget)),
   },
 }
 
 /** @throws ProblemError when the document is well formed but is no environment (see the kind's compiler) */
-export function compileEnvironment(document: EnvironmentDocument, rowBudget?: number): Compiled {
+export function compileEnvironment(document: EnvironmentDocument, budget?: Budget): Compiled {
   const { compile } = KINDS[document.kind] as {
-    compile(document: EnvironmentDocument, rowBudget?: number): Compiled
+    compile(document: EnvironmentDocument, budget?: Budget): Compiled
   }
-  return compile(document, rowBudget)
+  return compile(document, budget)
 }
 
 const head = {

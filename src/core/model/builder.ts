@@ -222,9 +222,7 @@ export function finishModel(
     ...startDistribution(options.starts, ending, labels),
     cap,
     observation: options.observation ?? Int32Array.from({ length: states }, (_, s) => s),
-    observations: options.observation
-      ? options.observation.reduce((x, y) => Math.max(x, y), 0) + 1
-      : states,
+    observations: options.observation ? options.observation.reduce((x, y) => Math.max(x, y), 0) + 1 : states,
     labels,
   }
   if (options.observation) refuseMixedObservations(model)

@@ -97,6 +97,8 @@ class RuleCompiler implements Scope {
   private frameSize = 0
   /** The name that is being defined, which must not stand in its own definition. */
   private defining: string | undefined
+  /** Some states pass by themselves: `action` can then be `pass`. */
+  private readonly passes: boolean
 
   constructor(
     private readonly rules: readonly Rule[],
@@ -107,6 +109,7 @@ class RuleCompiler implements Scope {
     this.actionSlot = this.frameSize++
     this.collectNames()
     this.passWord = this.words.add('pass')
+    this.passes = this.rules.some((rule) => rule.type === 'pass')
   }
 
   compile(): Program | null {
@@ -152,7 +155,13 @@ class RuleCompiler implements Scope {
     if (name === 'action' && this.groups.length)
       return slotValue(
         this.actionSlot,
-        { kind: 'word', words: [...this.groups.map((group) => this.words.find(group)!), this.passWord] },
+        {
+          kind: 'word',
+          words: [
+            ...this.groups.map((group) => this.words.find(group)!),
+            ...(this.passes ? [this.passWord] : []),
+          ],
+        },
         BY_ACTION,
       )
     const value = this.values.get(name)
@@ -183,7 +192,8 @@ class RuleCompiler implements Scope {
         cause: `“${name}” is not known here yet: its line stands further down.`,
         remedy: 'Move that line up, above the first line that uses it.',
       }
-    if (name === 'action') return { cause: 'There are no actions yet.', remedy: 'Put the action lines above.' }
+    if (name === 'action')
+      return { cause: 'There are no actions yet.', remedy: 'Put the action lines above.' }
     if (Object.hasOwn(FUNCTIONS, name))
       return { cause: `“${name}” is a function.`, remedy: `Write ${FUNCTIONS[name].form}.` }
     return undefined
@@ -221,7 +231,11 @@ class RuleCompiler implements Scope {
   private define(name: Name, value: Value): void {
     const other = this.declared.get(name.text)
     if (other && other.from !== name.from)
-      this.expressions.fault(name, `“${name.text}” is declared twice.`, 'Choose another name for one of them.')
+      this.expressions.fault(
+        name,
+        `“${name.text}” is declared twice.`,
+        'Choose another name for one of them.',
+      )
     else if (Object.hasOwn(FUNCTIONS, name.text))
       this.expressions.fault(name, `“${name.text}” is a function.`, 'Choose another name.')
     else if (this.words.find(name.text) !== undefined && !this.groups.includes(name.text))
@@ -266,7 +280,11 @@ class RuleCompiler implements Scope {
       case 'end':
         return this.end(rule)
       case 'check':
-        this.checks.push({ ...spanOf(rule), title: rule.title, value: this.expressions.truth(rule.condition) })
+        this.checks.push({
+          ...spanOf(rule),
+          title: rule.title,
+          value: this.expressions.truth(rule.condition),
+        })
         return
       case 'policy':
         return this.policy(rule)
@@ -280,18 +298,33 @@ class RuleCompiler implements Scope {
   }
 
   private knob(rule: RuleOf<'knob'>): void {
-    const [standard, low, high] = [rule.value, rule.low, rule.high].map((each) => this.expressions.constant(each, 0))
+    const [standard, low, high] = [rule.value, rule.low, rule.high].map((each) =>
+      this.expressions.constant(each, 0),
+    )
     const whole = [standard, low, high].every(Number.isInteger)
     const step = rule.by ? this.expressions.constant(rule.by, 1) : whole ? 1 : tidy((high - low) / 100)
     const value = Object.hasOwn(this.settings, rule.name.text) ? this.settings[rule.name.text] : standard
-    if (!(low < high)) this.expressions.fault(rule.low, `The range goes from ${low} to ${high}.`, 'Put the lower end first.')
+    if (!(low < high))
+      this.expressions.fault(rule.low, `The range goes from ${low} to ${high}.`, 'Put the lower end first.')
     else if (!(step > 0)) this.expressions.fault(rule.by!, `The step is ${step}.`, 'Use a step above 0.')
     else if (!(standard >= low && standard <= high))
-      this.expressions.fault(rule.value, `${standard} is not in the range ${low} to ${high}.`, 'Widen the range or change the number.')
+      this.expressions.fault(
+        rule.value,
+        `${standard} is not in the range ${low} to ${high}.`,
+        'Widen the range or change the number.',
+      )
     else if (!(value >= low && value <= high))
-      this.expressions.fault(rule.name, `The knob is set to ${value}; its range is ${low} to ${high}.`, 'Turn it back, or widen the range.')
+      this.expressions.fault(
+        rule.name,
+        `The knob is set to ${value}; its range is ${low} to ${high}.`,
+        'Turn it back, or widen the range.',
+      )
     else if (whole && Number.isInteger(step) && !Number.isInteger(value))
-      this.expressions.fault(rule.name, `The knob is set to ${value}, and takes whole numbers.`, 'Turn it to a whole number.')
+      this.expressions.fault(
+        rule.name,
+        `The knob is set to ${value}, and takes whole numbers.`,
+        'Turn it to a whole number.',
+      )
     this.knobs.push({ ...spanOf(rule.name), name: rule.name.text, value, standard, low, high, step })
     this.define(rule.name, constantNumber(value))
   }
@@ -303,7 +336,8 @@ class RuleCompiler implements Scope {
       this.expressions.fault(rule.first!, `The first place is ${first}.`, 'Use a whole number.')
     const words = rule.words?.map((word) => this.words.find(word.text) ?? -1)
     rule.words?.forEach((word, i) => {
-      if (words![i] < 0) this.expressions.fault(word, `“${word.text}” is a name, not a word.`, 'Use another word.')
+      if (words![i] < 0)
+        this.expressions.fault(word, `“${word.text}” is a name, not a word.`, 'Use another word.')
       else if (words!.indexOf(words![i]) < i)
         this.expressions.fault(word, `“${word.text}” stands here twice.`, 'Leave one out.')
     })
@@ -372,7 +406,12 @@ class RuleCompiler implements Scope {
         const low = this.expressions.constant(domain.from, 0)
         const high = this.expressions.constant(domain.to, 1)
         const count = this.expressions.constant(domain.count, 1)
-        if (!(low < high)) this.expressions.fault(domain.from, `The range goes from ${low} to ${high}.`, 'Put the lower end first.')
+        if (!(low < high))
+          this.expressions.fault(
+            domain.from,
+            `The range goes from ${low} to ${high}.`,
+            'Put the lower end first.',
+          )
         if (!(Number.isInteger(count) && count >= 1))
           this.expressions.fault(domain.count, `There are ${count} buckets.`, 'Use a whole number from 1.')
         else this.refuseSize(count, domain.count)
@@ -393,10 +432,19 @@ class RuleCompiler implements Scope {
 
   private refuseSize(count: number, span: Span): void {
     if (count > SIZE_LIMIT)
-      this.expressions.fault(span, `This variable has ${count} values.`, `Use at most ${SIZE_LIMIT}; buckets thin it out.`)
+      this.expressions.fault(
+        span,
+        `This variable has ${count} values.`,
+        `Use at most ${SIZE_LIMIT}; buckets thin it out.`,
+      )
   }
 
-  private setDomain(items: readonly Expression[]): { kind: 'set' | 'words'; size: number; values: number[]; texts: string[] } {
+  private setDomain(items: readonly Expression[]): {
+    kind: 'set' | 'words'
+    size: number
+    values: number[]
+    texts: string[]
+  } {
     const values = items.map((item) => this.expressions.scalar(item))
     const words = values.every((value) => value.type.kind === 'word')
     const numbers: number[] = []
@@ -405,8 +453,13 @@ class RuleCompiler implements Scope {
       const number = value.constant
       if (value.type.kind === 'unknown') return
       if (number === undefined || (!words && value.type.kind !== 'number'))
-        this.expressions.fault(items[i], 'The values are words, or numbers known before anything runs.', 'Write low, high or 1, 2, 5.')
-      else if (numbers.includes(number)) this.expressions.fault(items[i], 'This value stands here twice.', 'Leave one out.')
+        this.expressions.fault(
+          items[i],
+          'The values are words, or numbers known before anything runs.',
+          'Write low, high or 1, 2, 5.',
+        )
+      else if (numbers.includes(number))
+        this.expressions.fault(items[i], 'This value stands here twice.', 'Leave one out.')
       else {
         numbers.push(number)
         texts.push(words ? this.words.texts[number] : String(number))
@@ -426,12 +479,17 @@ class RuleCompiler implements Scope {
         this.unknownVariable(name)
         continue
       }
-      if (said.has(name.text)) this.expressions.fault(name, `${name.text} stands here twice.`, 'Leave one out.')
+      if (said.has(name.text))
+        this.expressions.fault(name, `${name.text} stands here twice.`, 'Leave one out.')
       said.add(name.text)
       if ('distribution' in assignment) {
         const pmf = this.constantPmf(assignment.distribution)
         if (variable.isList)
-          this.expressions.fault(name, 'The items of a list cannot be drawn together.', 'Give each with = […], or scramble the start: then 5 random actions.')
+          this.expressions.fault(
+            name,
+            'The items of a list cannot be drawn together.',
+            'Give each with = […], or scramble the start: then 5 random actions.',
+          )
         else if (pmf) {
           this.fits(variable.dimensions[0], pmf.type, assignment.distribution)
           parts.push({ slot: variable.dimensions[0].slot, ...pmf })
@@ -444,7 +502,11 @@ class RuleCompiler implements Scope {
         const dimension = variable.dimensions[i]
         if (item.type.kind === 'unknown') return
         if (item.constant === undefined)
-          this.expressions.fault(assignment.value, 'This must be known before anything runs.', 'Use numbers, words and knobs; draw with ~.')
+          this.expressions.fault(
+            assignment.value,
+            'This must be known before anything runs.',
+            'Use numbers, words and knobs; draw with ~.',
+          )
         else if (this.fits(dimension, item.type, assignment.value))
           parts.push({ slot: dimension.slot, values: [item.constant], chances: [1] })
       })
@@ -457,10 +519,15 @@ class RuleCompiler implements Scope {
         `Add ${missing.map((name) => `${name} = …`).join(', ')}.`,
       )
     const weight = rule.weight ? this.expressions.constant(rule.weight, 1) : 1
-    if (!(weight > 0 && weight < 1e9)) this.expressions.fault(rule.weight!, `The weight is ${weight}.`, 'Use a number above 0.')
+    if (!(weight > 0 && weight < 1e9))
+      this.expressions.fault(rule.weight!, `The weight is ${weight}.`, 'Use a number above 0.')
     const scramble = rule.scramble ? this.expressions.constant(rule.scramble, 0) : 0
     if (!(Number.isInteger(scramble) && scramble >= 0 && scramble <= 100))
-      this.expressions.fault(rule.scramble!, `It says ${scramble} random actions.`, 'Use a whole number from 0 to 100.')
+      this.expressions.fault(
+        rule.scramble!,
+        `It says ${scramble} random actions.`,
+        'Use a whole number from 0 to 100.',
+      )
     this.starts.push({ ...spanOf(rule), parts, weight, scramble })
   }
 
@@ -490,22 +557,32 @@ class RuleCompiler implements Scope {
     if (type.kind === 'unknown') return false
     const joined = joinTypes(wanted, type)
     const called = `${dimension.name} is ${dimension.kind === 'words' ? `one of ${dimension.texts.join(', ')}` : dimension.kind === 'truth' ? 'yes or no' : 'a number'}`
-    if (!joined) return say(`${called}, and this is ${typeName({ ...UNKNOWN, type })}.`, 'Use a value of its kind.')
+    if (!joined)
+      return say(`${called}, and this is ${typeName({ ...UNKNOWN, type })}.`, 'Use a value of its kind.')
     if (wanted.kind === 'word' && type.kind === 'word') {
       const other = type.words.find((word) => !wanted.words.includes(word))
       if (other !== undefined)
-        return say(`${called}, and this can be ${this.words.texts[other]}.`, 'Use its words, or add this one to it.')
+        return say(
+          `${called}, and this can be ${this.words.texts[other]}.`,
+          'Use its words, or add this one to it.',
+        )
     }
     if (wanted.kind === 'number' && type.kind === 'number') {
       if (dimension.kind === 'whole' && !type.whole)
-        return say(`${dimension.name} is a whole number, and this need not be one.`, 'Use round, floor or ceil.')
+        return say(
+          `${dimension.name} is a whole number, and this need not be one.`,
+          'Use round, floor or ceil.',
+        )
       if (type.high < wanted.low || type.low > wanted.high)
         return say(
           `${dimension.name} goes from ${wanted.low} to ${wanted.high}, and this is ${type.low === type.high ? type.low : `${type.low} to ${type.high}`}.`,
           'Widen its range, or change the number.',
         )
       if (dimension.kind === 'set' && type.low === type.high && indexOfValue(dimension, type.low) < 0)
-        return say(`${dimension.name} is one of ${dimension.texts.join(', ')}, and this is ${type.low}.`, 'Use one of its values.')
+        return say(
+          `${dimension.name} is one of ${dimension.texts.join(', ')}, and this is ${type.low}.`,
+          'Use one of its values.',
+        )
     }
     return true
   }
@@ -517,7 +594,11 @@ class RuleCompiler implements Scope {
       return
     }
     if (!rule.levels && this.values.has(name.text)) {
-      this.expressions.fault(name, `“${name.text}” is declared already.`, 'Choose another name for the action.')
+      this.expressions.fault(
+        name,
+        `“${name.text}” is declared already.`,
+        'Choose another name for the action.',
+      )
       return
     }
     this.groups.push(name.text)
@@ -527,7 +608,11 @@ class RuleCompiler implements Scope {
       const slot = this.levelSlots.get(of.text)
       const constant = this.expressions.constant(value, 0)
       if (slot !== undefined) return [{ slot, value: constant }]
-      this.expressions.fault(of, `“${of.text}” is no action with numbers above this line.`, 'Put its line above.')
+      this.expressions.fault(
+        of,
+        `“${of.text}” is no action with numbers above this line.`,
+        'Put its line above.',
+      )
       return []
     })
     if (!rule.levels) {
@@ -552,12 +637,18 @@ class RuleCompiler implements Scope {
       })
     })
     if (this.choices.length > CHOICE_LIMIT)
-      this.expressions.fault(name, `There are ${this.choices.length} actions.`, `Thin them out: “in 11 levels”. At most ${CHOICE_LIMIT}.`)
+      this.expressions.fault(
+        name,
+        `There are ${this.choices.length} actions.`,
+        `Thin them out: “in 11 levels”. At most ${CHOICE_LIMIT}.`,
+      )
   }
 
   /** The level of an action, which has no value while another action is taken. */
   private levelValue(name: Name, slot: number, values: readonly number[], words: boolean): Scalar {
-    const given = this.rules.some((rule) => rule.type === 'action' && rule.given.some((each) => each.name.text === name.text))
+    const given = this.rules.some(
+      (rule) => rule.type === 'action' && rule.given.some((each) => each.name.text === name.text),
+    )
     const type: ScalarType = words
       ? { kind: 'word', words: values }
       : given
@@ -682,7 +773,10 @@ class RuleCompiler implements Scope {
     const lows = parameters.map(({ type }) => (type.kind === 'number' ? type.low : 0))
     const highs = parameters.map(({ type }) => (type.kind === 'number' ? type.high : 0))
     if (parameters.every(({ constant }) => constant !== undefined)) {
-      const pmf = kind.make(parameters.map(({ constant }) => constant!), cut)
+      const pmf = kind.make(
+        parameters.map(({ constant }) => constant!),
+        cut,
+      )
       if (isPmfFault(pmf)) {
         this.expressions.fault(span, pmf.cause, pmf.remedy)
         return undefined
@@ -726,7 +820,11 @@ class RuleCompiler implements Scope {
   private pick(distribution: Distribution): { draw: ChanceStep['draw']; type: ScalarType } | undefined {
     const { cases, args, high } = distribution
     if (args.length || !cases.length || high) {
-      this.expressions.fault(distribution, 'pick names its values and their chances.', 'Write pick(dry: 0.3, damp: 0.5, wet: rest).')
+      this.expressions.fault(
+        distribution,
+        'pick names its values and their chances.',
+        'Write pick(dry: 0.3, damp: 0.5, wet: rest).',
+      )
       return undefined
     }
     if (cases.filter(({ chance }) => chance === null).length > 1) {
@@ -735,12 +833,15 @@ class RuleCompiler implements Scope {
     }
     const values = cases.map(({ value }) => this.expressions.scalar(value))
     const chances = cases.map(({ chance }) => chance && this.expressions.number(chance))
-    const type = values.map((value) => value.type).reduce<ScalarType | undefined>(
-      (one, other) => one && joinTypes(one, other),
-      { kind: 'unknown' },
-    )
+    const type = values
+      .map((value) => value.type)
+      .reduce<ScalarType | undefined>((one, other) => one && joinTypes(one, other), { kind: 'unknown' })
     if (!type) {
-      this.expressions.fault(distribution, 'The values are of different kinds.', 'Use numbers, or words, or yes and no.')
+      this.expressions.fault(
+        distribution,
+        'The values are of different kinds.',
+        'Use numbers, or words, or yes and no.',
+      )
       return undefined
     }
     if (type.kind === 'unknown') return undefined
@@ -762,13 +863,23 @@ class RuleCompiler implements Scope {
     const drawn = this.draw(distribution)
     if (!drawn) return undefined
     const { draw, type } = drawn
-    const inputs = draw.type === 'pick' ? [...draw.values, ...draw.chances.filter((chance) => chance !== null)] : draw.parameters
+    const inputs =
+      draw.type === 'pick'
+        ? [...draw.values, ...draw.chances.filter((chance) => chance !== null)]
+        : draw.parameters
     if (inputs.some(({ constant }) => constant === undefined)) {
-      this.expressions.fault(distribution, 'A start must be known before anything runs.', 'Use numbers and knobs.')
+      this.expressions.fault(
+        distribution,
+        'A start must be known before anything runs.',
+        'Use numbers and knobs.',
+      )
       return undefined
     }
     if (draw.type === 'distribution') {
-      const pmf = draw.kind.make(draw.parameters.map(({ constant }) => constant!), draw.cut)
+      const pmf = draw.kind.make(
+        draw.parameters.map(({ constant }) => constant!),
+        draw.cut,
+      )
       return isPmfFault(pmf) ? undefined : { values: pmf.values, chances: pmf.chances, type }
     }
     const stated = draw.chances.reduce((sum, chance) => sum + (chance?.constant ?? 0), 0)
@@ -827,12 +938,20 @@ class RuleCompiler implements Scope {
       return
     }
     if (this.settled.has(name.text)) {
-      this.expressions.fault(name, `What ${name.text} will be was used above already.`, `Put all its lines above the first “next ${name.text}” that is read.`)
+      this.expressions.fault(
+        name,
+        `What ${name.text} will be was used above already.`,
+        `Put all its lines above the first “next ${name.text}” that is read.`,
+      )
       return
     }
     const parts = this.nexts.get(name.text) ?? []
     if (parts.length && !parts.at(-1)!.when) {
-      this.expressions.fault(name, `This line is never reached: a line above says what ${name.text} will be, whatever happens.`, 'Add “when …” to that line, or leave one of them out.')
+      this.expressions.fault(
+        name,
+        `This line is never reached: a line above says what ${name.text} will be, whatever happens.`,
+        'Add “when …” to that line, or leave one of them out.',
+      )
       return
     }
     const value = this.expressions.value(rule.value)
@@ -861,7 +980,11 @@ class RuleCompiler implements Scope {
       }
       const span = parts.at(-1)?.span ?? variable
       // Held in the frame even when constant: the machine reads all of them there.
-      return this.keep(result.depth < BY_STATE ? { ...result, depth: BY_STATE } : result, span, dimension.nextSlot)
+      return this.keep(
+        result.depth < BY_STATE ? { ...result, depth: BY_STATE } : result,
+        span,
+        dimension.nextSlot,
+      )
     })
     const value: Value = variable.isList ? { items } : items[0]
     this.settled.set(variable.name, value)
@@ -898,7 +1021,9 @@ class RuleCompiler implements Scope {
         this.expressions.fault(
           action,
           `There is no action “${action.text}”.`,
-          meant ? `Did you mean “${meant}”?` : `The actions are ${this.groups.join(', ') || 'declared above'}.`,
+          meant
+            ? `Did you mean “${meant}”?`
+            : `The actions are ${this.groups.join(', ') || 'declared above'}.`,
         )
         return []
       }
@@ -916,7 +1041,11 @@ class RuleCompiler implements Scope {
       const condition = when && this.expressions.truth(when)
       for (const each of [value, condition])
         if (each && each.depth > BY_STATE)
-          this.expressions.fault(level ?? rule, 'A policy decides from the state alone.', 'Use state variables, knobs and tables.')
+          this.expressions.fault(
+            level ?? rule,
+            'A policy decides from the state alone.',
+            'Use state variables, knobs and tables.',
+          )
       return [{ group, level: value, when: condition }]
     })
     if (this.policies.some(({ title }) => title === rule.title))
@@ -932,7 +1061,11 @@ class RuleCompiler implements Scope {
     this.observe = rule.items.flatMap(({ value }) => {
       const seen = this.expressions.value(value)
       if (depthOf(seen) > BY_STATE)
-        this.expressions.fault(value, 'What is seen depends on the state alone.', 'Use state variables, knobs and tables.')
+        this.expressions.fault(
+          value,
+          'What is seen depends on the state alone.',
+          'Use state variables, knobs and tables.',
+        )
       return isList(seen) ? seen.items : [seen]
     })
   }
@@ -950,14 +1083,22 @@ class RuleCompiler implements Scope {
 
   private impossible(rule: RuleOf<'impossible'>): void {
     if (this.treatment) {
-      this.expressions.fault(rule, 'It is said above already what becomes of impossible actions.', 'Leave one of the lines out.')
+      this.expressions.fault(
+        rule,
+        'It is said above already what becomes of impossible actions.',
+        'Leave one of the lines out.',
+      )
       return
     }
     this.treatment = rule
     if (!rule.penalty) return
     const penalty = this.expressions.number(rule.penalty)
     if (penalty.depth > BY_ACTION)
-      this.expressions.fault(rule.penalty, 'The penalty depends on chance.', 'Use the state, knobs and tables.')
+      this.expressions.fault(
+        rule.penalty,
+        'The penalty depends on chance.',
+        'Use the state, knobs and tables.',
+      )
     this.penalty = penalty
   }
 
@@ -967,7 +1108,8 @@ class RuleCompiler implements Scope {
     this.expressions.fault(
       name,
       later?.cause ?? `There is no state variable “${name.text}”.`,
-      later?.remedy ?? (meant ? `Did you mean “${meant}”?` : `Declare it above: state ${name.text} from 0 to 10.`),
+      later?.remedy ??
+        (meant ? `Did you mean “${meant}”?` : `Declare it above: state ${name.text} from 0 to 10.`),
     )
   }
 
@@ -980,7 +1122,11 @@ class RuleCompiler implements Scope {
     // A faulty line of that kind may be what is missing.
     if (this.faults.length) return
     if (!kinds.has('state'))
-      this.expressions.fault(place, 'There is no state variable.', 'Add a line such as: state left from 0 to 12.')
+      this.expressions.fault(
+        place,
+        'There is no state variable.',
+        'Add a line such as: state left from 0 to 12.',
+      )
     if (!kinds.has('action'))
       this.expressions.fault(place, 'There is no action.', 'Add a line such as: action wait.')
     if (kinds.has('state') && !kinds.has('start'))

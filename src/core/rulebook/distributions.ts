@@ -65,7 +65,10 @@ export const DISTRIBUTIONS: Readonly<Record<string, DistributionKind>> = {
     parameters: ['chance'],
     result: 'whole',
     cut: 'allowed',
-    bounds: ([chance]) => [0, chance > 0 ? Math.ceil(-27.7 / Math.log(1 - Math.min(chance, 0.999))) + 1 : Infinity],
+    bounds: ([chance]) => [
+      0,
+      chance > 0 ? Math.ceil(-27.7 / Math.log(1 - Math.min(chance, 0.999))) + 1 : Infinity,
+    ],
     make([chance], cut) {
       if (!(chance > 0 && chance <= 1))
         return { cause: `The chance is ${chance}.`, remedy: 'Keep it above 0, up to 1.' }

@@ -13,6 +13,15 @@ import type { Treatment } from './syntax'
 import { TEXT_LIMIT, type RulebookDocument } from './document'
 import { StateIndex } from './state-index'
 
+/** How much work a compilation may be. */
+export interface Budget {
+  readonly rows: number
+  /** Ways in which chance can fall, over all rows. */
+  readonly happenings: number
+}
+
+const FULL_BUDGET: Budget = { rows: ROW_BUDGET, happenings: Infinity }
+
 /** Outcomes kept in all. */
 const OUTCOME_BUDGET = 40_000_000
 /** Outcomes looked at while the starts are scrambled. */
@@ -118,11 +127,12 @@ export class RulebookCompiler {
   private currentChoice = -1
   private readonly sink: OutcomeSink
   private penalty = 0
+  private happenings = 0
 
   constructor(
     document: RulebookDocument,
     private readonly cap: number,
-    private readonly rowBudget = ROW_BUDGET,
+    private readonly budget: Budget = FULL_BUDGET,
   ) {
     const { program, lines } = readRules(document)
     this.program = program
@@ -208,9 +218,8 @@ export class RulebookCompiler {
       for (const choices of this.policyChoice) choices.push(-1)
       return
     }
-    this.observation[state] = this.observe(
-      program.observe ? program.observe.map((seen) => seen.run(frame)).join() : `${code}`,
-    )
+    if (program.observe)
+      this.observation[state] = this.observe(program.observe.map((seen) => seen.run(frame)).join())
     if (program.pass && program.pass.condition.run(frame) === 1) {
       this.passing[state] = 1
       for (const choices of this.policyChoice) choices.push(-1)
@@ -242,7 +251,10 @@ export class RulebookCompiler {
     choices.forEach((choice, c) => {
       if (!possible[c] && treatment === 'forbidden') return
       this.row(c, c)
-      const taken = possible[c] || treatment === 'penalised' ? choice : choices[nearestChoice(choices, possible, c, first)]
+      const taken =
+        possible[c] || treatment === 'penalised'
+          ? choice
+          : choices[nearestChoice(choices, possible, c, first)]
       machine.choose(taken)
       this.penalty = !possible[c] && program.penalty ? program.penalty.run(machine.frame) : 0
       machine.run(this.sink, possible[c] || treatment === 'clamped' ? 'fault' : 'hold')
@@ -252,7 +264,9 @@ export class RulebookCompiler {
 
   private row(action: number, choice: number): void {
     const { writer } = this
-    if (writer.rows >= this.rowBudget || writer.outcomes >= OUTCOME_BUDGET) this.refuseSize()
+    const { rows, happenings } = this.budget
+    if (writer.rows >= rows || writer.outcomes >= OUTCOME_BUDGET || this.happenings > happenings)
+      this.refuseSize()
     this.currentChoice = choice
     this.rowChoice.push(choice)
     writer.beginRow(action)
@@ -260,10 +274,12 @@ export class RulebookCompiler {
   }
 
   private happened(probability: number): void {
+    this.happenings++
     const { frame } = this.machine
     const { measures, checks } = this.program
     const row = this.rowChoice.length - 1
-    for (let m = 0; m < measures.length; m++) this.measured[m][row] += probability * measures[m].value.run(frame)
+    for (let m = 0; m < measures.length; m++)
+      this.measured[m][row] += probability * measures[m].value.run(frame)
     for (let k = 0; k < checks.length; k++)
       if (this.broken[k] === null && probability > 0 && checks[k].value.run(frame) !== 1)
         this.broken[k] = {
@@ -287,7 +303,13 @@ export class RulebookCompiler {
         if (choice.group !== group || !(possible[c] || this.program.treatment !== 'forbidden')) continue
         const value = choice.given.at(-1)?.value ?? 0
         const distance =
-          wanted === undefined ? 0 : Number.isNaN(choice.level) ? (value === wanted ? 0 : Infinity) : Math.abs(value - wanted)
+          wanted === undefined
+            ? 0
+            : Number.isNaN(choice.level)
+              ? value === wanted
+                ? 0
+                : Infinity
+              : Math.abs(value - wanted)
         if (distance < least) {
           least = distance
           best = c
@@ -343,7 +365,10 @@ export class RulebookCompiler {
       order.forEach((s, i) => (numbers[s] = i))
       rows = {
         ...passed.rows,
-        rowStart: Int32Array.from([...order.map((s) => passed.rows.rowStart[s]), passed.rows.rowStart[count]]),
+        rowStart: Int32Array.from([
+          ...order.map((s) => passed.rows.rowStart[s]),
+          passed.rows.rowStart[count],
+        ]),
         outcomeState: passed.rows.outcomeState.map((s) => numbers[s]),
       }
       starts = starts.map(({ state, weight }) => ({ state: numbers[state], weight }))
@@ -457,7 +482,7 @@ export class RulebookCompiler {
     const largest = variables.reduce((x, y) => (variableSize(y) > variableSize(x) ? y : x))
     throw new RuleFault({
       ...largest,
-      cause: `More than ${this.rowBudget} pairs of a state and an action can be reached. The variables contribute ${contributions(variables)}; there are ${this.program.choices.length} actions.`,
+      cause: `More than ${this.writer.rows < this.budget.rows ? `${this.writer.outcomes} outcomes` : `${this.budget.rows} pairs of a state and an action`} can be reached. The variables contribute ${contributions(variables)}; there are ${this.program.choices.length} actions.`,
       remedy: `Shrink ${largest.name} first.`,
     })
   }
@@ -469,9 +494,7 @@ export class RulebookCompiler {
     } catch (error) {
       if (!(error instanceof RuleFault)) throw error
       const { from, to, cause, remedy } = error.fault
-      throw new ProblemError([
-        this.lines.problem({ from, to, cause: this.withCircumstances(cause), remedy }),
-      ])
+      throw new ProblemError([this.lines.problem({ from, to, cause: this.withCircumstances(cause), remedy })])
     }
   }
 
@@ -487,7 +510,12 @@ export class RulebookCompiler {
 }
 
 /** The possible level nearest to an impossible one, the lower of two; else the first possible action there is. */
-function nearestChoice(choices: readonly Choice[], possible: readonly boolean[], wanted: number, first: number): number {
+function nearestChoice(
+  choices: readonly Choice[],
+  possible: readonly boolean[],
+  wanted: number,
+  first: number,
+): number {
   let best = -1
   let least = Infinity
   choices.forEach((choice, c) => {
@@ -567,7 +595,9 @@ class Starts {
   private codesOf(start: StartRule): Map<number, number> {
     const { machine } = this
     // The rules that settle where a value belongs are those of a step: the frame is set as if one led here.
-    let partial: { frame: Float64Array; weight: number }[] = [{ frame: new Float64Array(machine.frame.length), weight: 1 }]
+    let partial: { frame: Float64Array; weight: number }[] = [
+      { frame: new Float64Array(machine.frame.length), weight: 1 },
+    ]
     for (const { slot, values, chances } of start.parts) {
       partial = partial.flatMap(({ frame, weight }) =>
         values.map((value, i) => {
@@ -577,7 +607,11 @@ class Starts {
         }),
       )
       if (partial.length > 100_000)
-        throw new RuleFault({ ...start, cause: 'There are more than 100,000 starts.', remedy: 'Draw fewer variables.' })
+        throw new RuleFault({
+          ...start,
+          cause: 'There are more than 100,000 starts.',
+          remedy: 'Draw fewer variables.',
+        })
     }
     const codes = new Map<number, number>()
     for (const { frame, weight } of partial) {
@@ -628,8 +662,8 @@ function add(map: Map<number, number>, key: number, weight: number): void {
 }
 
 /** Compiles in one go, for places that can wait. */
-export function compileRulebook(document: RulebookDocument, cap: number, rowBudget?: number): CompiledRulebook {
-  const compiler = new RulebookCompiler(document, cap, rowBudget)
+export function compileRulebook(document: RulebookDocument, cap: number, budget?: Budget): CompiledRulebook {
+  const compiler = new RulebookCompiler(document, cap, budget)
   while (!compiler.advance(100_000));
   return compiler.finish()
 }

@@ -82,7 +82,11 @@ function extreme(pick: (...values: number[]) => number): (call: Call) => Value {
 }
 
 /** A list with places changed by position: `at(i, positions)` says which item stands at place i. */
-function picked(call: Call, positions: readonly Scalar[], at: (i: number, positions: number[]) => number): Value {
+function picked(
+  call: Call,
+  positions: readonly Scalar[],
+  at: (i: number, positions: number[]) => number,
+): Value {
   const { items } = call.list(0)
   const runs = items.map((item) => item.run)
   const whens = positions.map((position) => position.run)
@@ -95,7 +99,12 @@ function picked(call: Call, positions: readonly Scalar[], at: (i: number, positi
   return {
     items: items.map((_, i) =>
       derived(type, [...items, ...positions], (frame) =>
-        runs[at(i, whens.map((when) => when(frame)))](frame),
+        runs[
+          at(
+            i,
+            whens.map((when) => when(frame)),
+          )
+        ](frame),
       ),
     ),
   }
@@ -140,7 +149,12 @@ function sum(items: readonly Scalar[]): Scalar {
 }
 
 /** A function over the reals with a range of its own; refuses what it cannot compute. */
-function real(low: number, high: number, f: (x: number) => number, refuse: (x: number) => string | undefined) {
+function real(
+  low: number,
+  high: number,
+  f: (x: number) => number,
+  refuse: (x: number) => string | undefined,
+) {
   return (call: Call): Value => {
     const x = call.number(0)
     const run = x.run
@@ -229,7 +243,9 @@ export const FUNCTIONS: Readonly<Record<string, BuiltIn>> = {
     form: 'sqrt(x)',
     says: 'the square root of x, which must not be below 0',
     count: [1, 1],
-    apply: real(0, Infinity, Math.sqrt, (x) => (x >= 0 ? undefined : `The square root of ${x} is no number.`)),
+    apply: real(0, Infinity, Math.sqrt, (x) =>
+      x >= 0 ? undefined : `The square root of ${x} is no number.`,
+    ),
   },
   exp: {
     form: 'exp(x)',
@@ -269,7 +285,11 @@ export const FUNCTIONS: Readonly<Record<string, BuiltIn>> = {
           return item
         }
         if (isList(wanted)) return call.fault('The value to count is a list.', 'Give a single value.')
-        if (wanted.type.kind !== item.type.kind && wanted.type.kind !== 'unknown' && item.type.kind !== 'unknown')
+        if (
+          wanted.type.kind !== item.type.kind &&
+          wanted.type.kind !== 'unknown' &&
+          item.type.kind !== 'unknown'
+        )
           return call.fault('The value is of another kind than the list.', 'Compare like with like.')
         return derived({ kind: 'truth' }, [item, wanted], (frame) =>
           item.run(frame) === wanted.run(frame) ? 1 : 0,
@@ -311,7 +331,8 @@ export const FUNCTIONS: Readonly<Record<string, BuiltIn>> = {
       return {
         items: items.map((item, i) => {
           const type = joinTypes(item.type, added.type)
-          if (!type) return call.fault('The new item is of another kind than the list.', 'Keep the items alike.')
+          if (!type)
+            return call.fault('The new item is of another kind than the list.', 'Keep the items alike.')
           return derived(type, [item, added, at], (frame) =>
             at.run(frame) === i + 1 ? added.run(frame) : item.run(frame),
           )

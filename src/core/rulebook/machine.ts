@@ -87,9 +87,12 @@ export class RuleMachine {
 
   private descend(depth: number, probability: number, earned: number): void {
     const { frame, program } = this
-    for (const { slot, value } of program.operations[depth]) frame[slot] = value.run(frame)
+    const operations = program.operations[depth]
+    for (let i = 0; i < operations.length; i++) frame[operations[i].slot] = operations[i].value.run(frame)
+    const rewards = program.rewards[depth]
     let reward = earned
-    for (const part of program.rewards[depth]) {
+    for (let i = 0; i < rewards.length; i++) {
+      const part = rewards[i]
       if (part.when && part.when.run(frame) === 0) continue
       const value = part.value.run(frame)
       if (!(Math.abs(value) <= HUGE)) this.refuseNumber(part, 'The reward', value)
@@ -204,7 +207,9 @@ export class RuleMachine {
 
   /** What has fallen so far, for messages: `callers = 15, weather = damp`. */
   fallen(): string {
-    return this.program.chances.map(({ name, slot, write }) => `${name} = ${write(this.frame[slot])}`).join(', ')
+    return this.program.chances
+      .map(({ name, slot, write }) => `${name} = ${write(this.frame[slot])}`)
+      .join(', ')
   }
 }
 

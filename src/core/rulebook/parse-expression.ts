@@ -13,7 +13,8 @@ const LEVELS: readonly (readonly BinaryOperator[])[] = [
   ['*', '/', 'mod'],
 ]
 const NOT_LEVEL = 2
-const COMPARISON = LEVELS[2]
+const COMPARISON_LEVEL = 2
+const COMPARISON = LEVELS[COMPARISON_LEVEL]
 
 /** Reads expressions from a statement's tokens. */
 export class ExpressionParser {
@@ -23,6 +24,11 @@ export class ExpressionParser {
 
   expression(): Expression {
     return this.nested(() => (this.reader.is('if') ? this.conditional() : this.binary(0)))
+  }
+
+  /** An expression without comparisons, for places where a = follows. */
+  sum(): Expression {
+    return this.nested(() => this.binary(COMPARISON_LEVEL + 1))
   }
 
   private nested<T>(read: () => T): T {
@@ -60,7 +66,12 @@ export class ExpressionParser {
     for (;;) {
       const operator = LEVELS[level].find((each) => reader.is(each))
       if (!operator) return left
-      if (level === 2 && left.type === 'binary' && COMPARISON.includes(left.operator) && count > 0)
+      if (
+        level === COMPARISON_LEVEL &&
+        left.type === 'binary' &&
+        COMPARISON.includes(left.operator) &&
+        count > 0
+      )
         reader.fail('Comparisons cannot be strung together.', 'Write a <= b and b <= c.')
       if (++count + this.depth > DEPTH_LIMIT)
         reader.fail(

@@ -137,7 +137,7 @@ class RuleParser {
   table(): RuleBody<'table'> {
     const { reader } = this
     const name = reader.name('a name')
-    const first = this.optional('from')
+    const first = reader.skip('from') ? this.expressions.sum() : undefined
     if (reader.skip('for')) {
       const words: Name[] = []
       const items: Expression[] = []

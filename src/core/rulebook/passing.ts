@@ -42,7 +42,11 @@ export function passThrough(
     const mine: Exits = new Map()
     for (let o = rows.outcomeStart[row]; o < rows.outcomeStart[row + 1]; o++) {
       const next = rows.outcomeState[o]
-      mine.set(next, { probability: rows.outcomeProbability[o], reward: rows.outcomeReward[o], factor: discount })
+      mine.set(next, {
+        probability: rows.outcomeProbability[o],
+        reward: rows.outcomeReward[o],
+        factor: discount,
+      })
       if (passing[next] && next !== s) {
         if (!into.has(next)) into.set(next, new Set())
         into.get(next)!.add(s)
@@ -182,7 +186,11 @@ function replaced(
       const row: Exits = new Map()
       for (let o = rows.outcomeStart[r]; o < rows.outcomeStart[r + 1]; o++) {
         const next = rows.outcomeState[o]
-        const step = { probability: rows.outcomeProbability[o], reward: rows.outcomeReward[o], factor: discount }
+        const step = {
+          probability: rows.outcomeProbability[o],
+          reward: rows.outcomeReward[o],
+          factor: discount,
+        }
         if (passing[next]) substitute(row, step, exits.get(next)!)
         else addExit(row, next, step)
       }

@@ -24,6 +24,8 @@ export interface Scalar {
   readonly type: ScalarType
   readonly run: Run
   readonly constant?: number
+  /** Where it stands in the frame already: operators then read it there, which saves a call. */
+  readonly slot?: number
   readonly depth: number
 }
 
@@ -41,7 +43,9 @@ export function isList(value: Value): value is ListValue {
 }
 
 export function depthOf(value: Value): number {
-  return isList(value) ? value.items.reduce((most, item) => Math.max(most, item.depth), CONSTANT) : value.depth
+  return isList(value)
+    ? value.items.reduce((most, item) => Math.max(most, item.depth), CONSTANT)
+    : value.depth
 }
 
 export const UNKNOWN: Scalar = { type: { kind: 'unknown' }, run: () => 0, depth: CONSTANT }
@@ -66,7 +70,7 @@ export function constantWord(word: number): Scalar {
 
 /** A value kept in the frame. */
 export function slotValue(slot: number, type: ScalarType, depth: number): Scalar {
-  return { type, run: (frame) => frame[slot], depth }
+  return { type, run: (frame) => frame[slot], slot, depth }
 }
 
 /** A value computed from others: folded at once when they are all constant. */
@@ -75,7 +79,9 @@ export function derived(type: ScalarType, inputs: readonly Value[], run: Run): S
   let constant = true
   for (const input of inputs) {
     depth = Math.max(depth, depthOf(input))
-    if (isList(input) ? input.items.some((item) => item.constant === undefined) : input.constant === undefined)
+    if (
+      isList(input) ? input.items.some((item) => item.constant === undefined) : input.constant === undefined
+    )
       constant = false
   }
   if (!constant) return { type, run, depth }
@@ -118,11 +124,7 @@ export function joinTypes(one: ScalarType, other: ScalarType): ScalarType | unde
   if (one.kind === 'unknown') return other
   if (other.kind === 'unknown') return one
   if (one.kind === 'number' && other.kind === 'number')
-    return numberType(
-      one.whole && other.whole,
-      Math.min(one.low, other.low),
-      Math.max(one.high, other.high),
-    )
+    return numberType(one.whole && other.whole, Math.min(one.low, other.low), Math.max(one.high, other.high))
   if (one.kind === 'word' && other.kind === 'word')
     return { kind: 'word', words: [...new Set([...one.words, ...other.words])] }
   return one.kind === other.kind ? one : undefined

@@ -1,11 +1,26 @@
 import alarmBeam from '../../../demo/alarm-beam.json'
+import cloakroomQueue from '../../../demo/cloakroom-queue.json'
+import conservatorsHumidity from '../../../demo/conservators-humidity.json'
+import escalatorCare from '../../../demo/escalator-care.json'
+import eveningTickets from '../../../demo/evening-tickets.json'
 import nightRounds from '../../../demo/night-rounds.json'
+import sameLookingDoors from '../../../demo/same-looking-doors.json'
+import vaultDial from '../../../demo/vault-dial.json'
 import { checkEnvironment } from '../../core/environment/document'
-import type { Database } from '../db/schema'
 import { countEnvironments, createEnvironment } from '../repositories/environments'
+import type { Database } from '../db/schema'
 
 /** The Quillhaven Museum, in the order of the shelf. */
-const DEMO = [nightRounds, alarmBeam]
+const DEMO = [
+  nightRounds,
+  alarmBeam,
+  eveningTickets,
+  escalatorCare,
+  cloakroomQueue,
+  conservatorsHumidity,
+  sameLookingDoors,
+  vaultDial,
+]
 
 /** Puts the demo environments on a shelf on which nothing ever stood. */
 export async function loadDemoShelf(db: Database): Promise<void> {

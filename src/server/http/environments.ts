@@ -2,6 +2,7 @@ import Joi from 'joi'
 import { checkEnvironment, compileEnvironment, readEnvironment } from '../../core/environment/document'
 import { checkGrid } from '../../core/grid/document'
 import { ProblemError } from '../../core/problem'
+import { readRules } from '../../core/rulebook/enumerate'
 import { database } from '../db/database'
 import {
   createEnvironment,
@@ -28,8 +29,8 @@ export function list(): Promise<Response> {
 }
 
 /**
- * POST: a new environment from a document or a transition list in the body; `?name=` names a list.
- * Only what compiles is stored.
+ * POST: a new environment from a document, a rulebook or a transition list in the body; `?name=` names the latter two.
+ * Only what compiles is stored; of a rulebook, whose states can be many, what has no fault in its text.
  */
 export function create(request: Request): Promise<Response> {
   return answer(async () => {
@@ -37,7 +38,8 @@ export function create(request: Request): Promise<Response> {
       await readBody(request),
       new URL(request.url).searchParams.get('name') ?? '',
     )
-    compileEnvironment(document)
+    if (document.kind === 'rulebook') readRules(document.rulebook)
+    else compileEnvironment(document)
     return Response.json(await createEnvironment(await database(), document), { status: 201 })
   })
 }
@@ -49,13 +51,13 @@ export function read(id: string): Promise<Response> {
   })
 }
 
-/** PUT: `{revision, document}`; a grid may be half drawn, but must be a grid. */
+/** PUT: `{revision, document}`; a grid may be half drawn, but must be a grid; a rulebook may be half written. */
 export function save(id: string, request: Request): Promise<Response> {
   return answer(async () => {
     const body = checkBody<{ revision: number; document: unknown }>(saveBody, await readJson(request))
     const document = checkEnvironment(body.document)
     if (document.kind === 'grid') checkGrid(document.grid)
-    else compileEnvironment(document)
+    else if (document.kind === 'table') compileEnvironment(document)
     return saveAnswer(await saveEnvironment(await database(), id, body.revision, document))
   })
 }

@@ -62,8 +62,17 @@ export class CanvasPen implements Pen {
     this.finish(paint)
   }
 
-  text(x: number, y: number, text: string, { size, colour, align = 'middle', bold, rim }: TextStyle): void {
+  text(x: number, y: number, text: string, style: TextStyle): void {
     const { context } = this
+    if (style.upwards) {
+      context.save()
+      context.translate(x, y)
+      context.rotate(-Math.PI / 2)
+      this.text(0, 0, text, { ...style, upwards: false })
+      context.restore()
+      return
+    }
+    const { size, colour, align = 'middle', bold, rim } = style
     context.font = `${bold ? 650 : 430} ${size}px ${this.font}`
     context.textAlign = align === 'middle' ? 'center' : align
     context.textBaseline = 'middle'

@@ -14,6 +14,19 @@ export function heading(action: string): number | undefined {
   return HEADINGS[action]
 }
 
+/**
+ * Where the needle points for each of some actions: the compass where all are directions, else a gauge that goes
+ * clockwise from the lower left over the top, in the order of the actions.
+ */
+export function dialAngles(actions: readonly string[]): number[] {
+  const compass = actions.map(heading)
+  if (compass.every((angle) => angle !== undefined)) return compass
+  const span = Math.min(1.5 * Math.PI, (Math.PI / 2) * (actions.length - 1))
+  return actions.map((_, k) =>
+    actions.length === 1 ? -Math.PI / 2 : -Math.PI / 2 - span / 2 + (span * k) / (actions.length - 1),
+  )
+}
+
 /** The needle: the chance of an action. It swings on a pivot in the cell's centre; full length is certainty. */
 export function drawNeedle(
   pen: Pen,

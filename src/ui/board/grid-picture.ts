@@ -4,17 +4,8 @@ import { cellName, parseCellName } from '../../core/grid/cells'
 import type { GridLayout } from '../../core/grid/compile'
 import { signedNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
-import {
-  drawFold,
-  drawHatching,
-  drawNeedle,
-  drawPawn,
-  drawPivot,
-  drawRing,
-  drawStart,
-  drawStipple,
-  heading,
-} from './glyphs'
+import { drawPlace, READABLE } from './cell-overlay'
+import { drawFold, drawHatching, drawPawn, drawStart, drawStipple, heading } from './glyphs'
 import type { Colour, Pen } from './pen'
 import { cellNumbers, valueColour, valueScale, type ValueScale } from './value-scale'
 
@@ -51,7 +42,10 @@ export interface GridPicture {
 }
 
 /** The scale the values of a picture are drawn in: the legend shows the same. */
-export function pictureScale({ overlay, layers }: GridPicture): ValueScale | undefined {
+export function pictureScale({
+  overlay,
+  layers,
+}: Pick<GridPicture, 'overlay' | 'layers'>): ValueScale | undefined {
   if (!overlay || !layers) return undefined
   // One scale for both, so that a colour means one number wherever it stands.
   const shown = [
@@ -62,7 +56,7 @@ export function pictureScale({ overlay, layers }: GridPicture): ValueScale | und
 }
 
 /** The scale the rings of a picture are drawn in. */
-export function ringScale(picture: GridPicture): ValueScale | undefined {
+export function ringScale(picture: Pick<GridPicture, 'overlay' | 'layers'>): ValueScale | undefined {
   const { overlay, layers } = picture
   if (!layers?.has('actionValues') || !overlay?.rowValues) return undefined
   return overlay.preferences ? valueScale([overlay.rowValues]) : pictureScale(picture)
@@ -181,59 +175,37 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
   if (!compiled || !overlay || !layers) return
   const { model, layout } = compiled
   const { rowStart } = model
-  const rings = layers.has('actionValues') && overlay.rowValues && side >= 20 ? overlay.rowValues : undefined
-  const ringsIn = ringScale(picture)
-  const scale = pictureScale(picture)
-  const needles = layers.has('policy') && side >= 9 ? overlay.policy : undefined
-  const values = layers.has('values') ? overlay.values : undefined
-  const write = values && side >= 30 ? cellNumbers(values, Math.floor(side / 8.5)) : undefined
-  const size = Math.min(side * 0.23, 15)
+  const style = {
+    scale: pictureScale(picture),
+    ringScale: ringScale(picture),
+    write:
+      layers.has('values') && overlay.values && side >= READABLE.number
+        ? cellNumbers(overlay.values, Math.floor(side / 8.5))
+        : undefined,
+  }
   for (let s = 0; s < model.states; s++) {
     if (model.ending[s]) continue
     const [x, y] = centre(layout.cellOfState[s])
-    const angles = Array.from(model.rowAction.subarray(rowStart[s], rowStart[s + 1]), (action) =>
-      heading(model.actions[action]),
-    )
-    if (rings && ringsIn) {
-      const mine = rings.subarray(rowStart[s], rowStart[s + 1])
-      const best = mine.reduce((most, value) => Math.max(most, value), -Infinity)
-      drawRing(
-        pen,
-        x,
-        y,
-        side,
-        angles.flatMap((angle, k) =>
-          angle === undefined
-            ? []
-            : [
-                {
-                  angle,
-                  colour: valueColour(ringsIn, mine[k]),
-                  best: mine[k] >= best - 1e-9 * Math.max(1, Math.abs(best)),
-                },
-              ],
+    const rows = (of: Float64Array | undefined) => of?.subarray(rowStart[s], rowStart[s + 1])
+    drawPlace(
+      pen,
+      x,
+      y,
+      side,
+      {
+        value: overlay.values?.[s],
+        angles: Array.from(model.rowAction.subarray(rowStart[s], rowStart[s + 1]), (action) =>
+          heading(model.actions[action]),
         ),
-      )
-    }
-    // With numbers below, the needle moves up and shrinks a little; with a ring it shrinks more.
-    const lift = write ? side * (rings ? 0.12 : 0.1) : 0
-    const length = side * (rings ? 0.66 : write ? 0.82 : 1)
-    if (needles) {
-      angles.forEach((angle, k) => {
-        if (angle !== undefined) drawNeedle(pen, x, y - lift, length, angle, needles[rowStart[s] + k])
-      })
-      drawPivot(pen, x, y - lift, length)
-    }
-    if (write)
-      pen.text(x, y + side * (rings ? 0.21 : needles ? 0.33 : 0.05), write(values![s]), {
-        size: needles ? size : size * 1.25,
-        colour: 'ink',
-        rim: scale && valueColour(scale, values![s]),
-      })
+        chances: layers.has('policy') ? rows(overlay.policy) : undefined,
+        actionValues: layers.has('actionValues') ? rows(overlay.rowValues) : undefined,
+      },
+      style,
+    )
   }
 }
 
-function outline(pen: Pen, x: number, y: number, side: number, stroke: Colour, width: number): void {
+export function outline(pen: Pen, x: number, y: number, side: number, stroke: Colour, width: number): void {
   pen.rectangle(x - side / 2, y - side / 2, side, side, { stroke, width })
 }
 

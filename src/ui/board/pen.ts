@@ -37,6 +37,8 @@ export interface TextStyle {
   readonly bold?: boolean
   /** A rim around the letters, so that they stay readable on a pattern. */
   readonly rim?: Colour
+  /** Turned to be read from below upwards. */
+  readonly upwards?: boolean
 }
 
 /**

@@ -33,14 +33,16 @@ export class SvgPen implements Pen {
     this.add(`<path d="M ${at(from)} A ${round(radius)} ${round(radius)} 0 ${large} 1 ${at(to)}"`, paint)
   }
 
-  text(x: number, y: number, text: string, { size, colour, align = 'middle', bold, rim }: TextStyle): void {
+  text(x: number, y: number, text: string, style: TextStyle): void {
+    const { size, colour, align = 'middle', bold, rim, upwards } = style
     const anchor = { left: 'start', middle: 'middle', right: 'end' }[align]
     const weight = bold ? ' font-weight="650"' : ''
     const halo = rim
       ? ` stroke="${css(rim)}" stroke-width="${round(Math.max(2, size * 0.24))}" stroke-linejoin="round" paint-order="stroke"`
       : ''
+    const turn = upwards ? ` transform="rotate(-90 ${round(x)} ${round(y)})"` : ''
     this.elements.push(
-      `<text x="${round(x)}" y="${round(y)}" font-size="${round(size)}" text-anchor="${anchor}" dominant-baseline="central"${weight}${halo} fill="${css(colour)}">${escapeText(text)}</text>`,
+      `<text x="${round(x)}" y="${round(y)}" font-size="${round(size)}" text-anchor="${anchor}" dominant-baseline="central"${weight}${halo}${turn} fill="${css(colour)}">${escapeText(text)}</text>`,
     )
   }
 

@@ -75,7 +75,9 @@ export function ShelfItem({ environment, onRename, onDuplicate, onDelete }: Prop
           <p className="text-[13px] leading-5 text-ink-soft">
             {KINDS[kind].title} ·{' '}
             {states === null ? (
-              <span className="text-alert">does not compile yet</span>
+              <span className={kind === 'rulebook' ? undefined : 'text-alert'}>
+                {kind === 'rulebook' ? 'states not counted yet' : 'does not compile yet'}
+              </span>
             ) : (
               `${formatCount(states)} state${states === 1 ? '' : 's'} · ${actions} action${actions === 1 ? '' : 's'}`
             )}

@@ -6,6 +6,9 @@ import { SvgPen } from '../board/svg-pen'
 
 /** States of a table drawn at the most; the picture shows the first ones. */
 const STATES = 40
+/** Lines of a rulebook shown, and letters of a line. */
+const LINES = 15
+const LINE = 40
 
 /** A small true picture of an environment, as SVG. */
 export function thumbnail(document: EnvironmentDocument): string {
@@ -19,8 +22,22 @@ export function thumbnail(document: EnvironmentDocument): string {
       `The board of ${document.name}`,
     )
   }
+  if (document.kind === 'rulebook') {
+    drawPage(pen, document.rulebook.text)
+    return pen.svg(240, 240, `The first lines of ${document.name}`)
+  }
   drawTransitions(pen, document.table)
   return pen.svg(240, 240, `Which state leads to which in ${document.name}`)
+}
+
+/** The first lines of a rulebook, as they stand on its page. */
+function drawPage(pen: Pen, text: string): void {
+  pen.rectangle(0, 0, 240, 240, { fill: 'sheet', stroke: 'rule-strong', width: 1.5 })
+  const lines = text.split('\n').filter((line) => line.trim() !== '' && !line.trim().startsWith('#'))
+  lines.slice(0, LINES).forEach((line, i) => {
+    const shown = line.length > LINE ? `${line.slice(0, LINE - 1)}…` : line
+    pen.text(12, 17 + i * 15, shown, { size: 11.5, colour: 'ink', align: 'left' })
+  })
 }
 
 /** A row a state, a column a next state, a dot for each transition; the darker, the likelier. */

@@ -2,7 +2,7 @@
 
 import { useMemo, useState } from 'react'
 import { useStore } from 'zustand'
-import { formatNumber } from '../../core/formats/number'
+import { formatCount, formatNumber } from '../../core/formats/number'
 import { backupForm } from '../../core/plan/backup'
 import { planPicture } from '../../core/plan/working'
 import { LEARN_METHODS } from '../../core/learn/methods'
@@ -16,14 +16,19 @@ import {
   type Layer,
   type Overlay,
 } from '../board/grid-picture'
+import { describeStates } from '../board/describe-states'
+import { DialLegend } from '../board/DialLegend'
 import { GridBoard } from '../board/GridBoard'
 import { Legend, VisitLegend } from '../board/Legend'
+import { MapBoard } from '../board/MapBoard'
+import { distinctCells, layOut, resolveView } from '../board/map-layout'
+import type { MapPicture } from '../board/map-picture'
 import { StateTable } from '../board/StateTable'
 import { ProblemList } from '../parts/ProblemList'
 import { usePaint } from '../stages/build/use-paint'
-import { compiledOf } from './compiled'
 import { cursorOf, stateAt } from './selection'
-import { useParts, useStudy } from './study-context'
+import { MapControls } from './MapControls'
+import { useModel, useParts, useStudy } from './study-context'
 
 /** The middle of the study: the board or its table, what lies over it, and what is under the pointer. */
 export function BoardPane() {
@@ -34,57 +39,81 @@ export function BoardPane() {
   const layers = useStudy((state) => state.layers)
   const view = useStudy((state) => state.view)
   const select = useStudy((state) => state.select)
-  const result = compiledOf(document)
+  const compiled = useModel((state) => state.compiled)
+  const problems = useModel((state) => state.problems)
   const { overlay, agent, titles } = useOverlay()
-  const [hover, setHover] = useState<number | null>(null)
+  const [hover, setHover] = useState<number | Int32Array | null>(null)
   const paint = usePaint()
 
   const grid = document.kind === 'grid' ? document.grid : null
   const picture = useMemo<GridPicture | null>(() => {
     if (!grid) return null
-    const layout = result.ok ? result.compiled.layout : null
+    const layout = compiled?.layout ?? null
     return {
       grid,
-      compiled: result.ok && layout ? { model: result.compiled.model, layout } : undefined,
+      compiled: compiled && layout ? { model: compiled.model, layout } : undefined,
       overlay,
       layers,
       selected: cursor ?? undefined,
       agent: agent !== null && layout ? layout.cellOfState[agent] : undefined,
       ahead: pointed !== null && layout ? [layout.cellOfState[pointed]] : undefined,
     }
-  }, [grid, result, overlay, layers, cursor, agent, pointed])
+  }, [grid, compiled, overlay, layers, cursor, agent, pointed])
 
-  const asTable = !picture || view === 'table'
-  const scale = picture && !asTable ? pictureScale(picture) : undefined
-  const preferenceScale = picture && !asTable && overlay?.preferences ? ringScale(picture) : undefined
+  const space = document.kind === 'rulebook' ? (compiled?.space ?? null) : null
+  const asked = document.kind === 'rulebook' ? document.rulebook.view : null
+  const mapLayout = useMemo(
+    () =>
+      space && asked && compiled ? layOut(space, compiled.model.states, resolveView(space, asked)) : null,
+    [space, asked, compiled],
+  )
+  const map = useMemo<MapPicture | null>(
+    () =>
+      mapLayout &&
+      compiled && {
+        model: compiled.model,
+        layout: mapLayout,
+        overlay,
+        layers,
+        selected: stateAt(compiled, cursor) ?? undefined,
+        agent: agent ?? undefined,
+        ahead: pointed === null ? undefined : [pointed],
+      },
+    [mapLayout, compiled, overlay, layers, cursor, agent, pointed],
+  )
+
+  const onBoard = (picture !== null || map !== null) && view === 'board'
+  const scale = onBoard ? pictureScale({ overlay, layers }) : undefined
+  const preferenceScale = onBoard && overlay?.preferences ? ringScale({ overlay, layers }) : undefined
   const visits =
-    result.ok && !asTable && stage === 'learn' && layers.has('visits') && overlay?.rowVisits
-      ? visitsOfStates(result.compiled.model, overlay.rowVisits).reduce((x, y) => Math.max(x, y), 0)
+    compiled && onBoard && stage === 'learn' && layers.has('visits') && overlay?.rowVisits
+      ? visitsOfStates(compiled.model, overlay.rowVisits).reduce((x, y) => Math.max(x, y), 0)
       : undefined
-  const readCell = hover ?? cursor
+  const readCell = typeof hover === 'number' ? hover : cursor
+  const format = (value: number) => formatNumber(value, 3)
+  const readStates =
+    hover instanceof Int32Array ? hover : cursor !== null && compiled ? Int32Array.of(cursor) : null
+  const summedUp = mapLayout !== null && mapLayout.cellState.length > distinctCells(mapLayout)
   return (
     <section className="flex min-h-0 min-w-0 flex-col gap-2 px-4 py-3" aria-label="Board">
-      {picture && (
-        <div className="flex h-8 shrink-0 items-center gap-4">
-          {!asTable && <LayerChoice rowTitle={titles.rows} />}
+      {(picture || map) && (
+        <div className="flex min-h-8 shrink-0 flex-wrap items-center gap-x-4 gap-y-1">
+          {onBoard && <LayerChoice rowTitle={titles.rows} />}
           <ViewChoice />
         </div>
       )}
+      {onBoard && space && document.kind === 'rulebook' && <MapControls document={document} space={space} />}
       <div className="relative min-h-0 flex-1">
-        {asTable ? (
-          result.ok ? (
-            <StateTable
-              model={result.compiled.model}
-              overlay={overlay}
-              rowTitle={titles.rows}
-              selected={stateAt(document, cursor)}
-              pointed={pointed}
-              onSelect={(state) => select(cursorOf(document, state))}
-            />
-          ) : (
-            <ProblemList problems={result.problems} />
-          )
-        ) : (
+        {!onBoard && compiled ? (
+          <StateTable
+            model={compiled.model}
+            overlay={overlay}
+            rowTitle={titles.rows}
+            selected={stateAt(compiled, cursor)}
+            pointed={pointed}
+            onSelect={(state) => select(cursorOf(compiled, state))}
+          />
+        ) : picture ? (
           <GridBoard
             picture={picture}
             label={`${document.name}: a grid of ${picture.grid.floor[0].length} by ${picture.grid.floor.length} cells. ${cursor === null ? 'Use the arrow keys to walk it.' : describeCell(picture, cursor, formatNumber)}`}
@@ -92,34 +121,59 @@ export function BoardPane() {
             onSelect={select}
             onPaint={stage === 'build' ? paint : undefined}
           />
+        ) : map ? (
+          <MapBoard
+            picture={map}
+            label={`${document.name}: a map of ${formatCount(map.model.states)} states. ${cursor === null ? 'Use the arrow keys to walk it.' : describeStates(map.model, Int32Array.of(cursor), overlay, format)}`}
+            onHover={setHover}
+            onSelect={select}
+          />
+        ) : problems.length > 0 ? (
+          document.kind === 'rulebook' && stage === 'build' ? (
+            <p className="mt-16 text-center text-ink-soft">
+              The board comes as soon as the rulebook is right.
+            </p>
+          ) : (
+            <ProblemList problems={problems} />
+          )
+        ) : (
+          <p className="mt-16 text-center text-ink-soft">Counting the states …</p>
         )}
       </div>
-      <div className="flex h-6 shrink-0 items-center justify-between gap-4 overflow-hidden text-[14px]">
-        <output className="truncate" aria-live="polite" data-testid="readout">
-          {!result.ok && grid && !asTable ? (
+      <div className="flex min-h-6 shrink-0 flex-wrap items-center justify-between gap-x-4 gap-y-0.5 overflow-hidden text-[14px]">
+        <output className="min-w-0 truncate" aria-live="polite" data-testid="readout">
+          {grid && !compiled && onBoard && problems.length > 0 ? (
             <span className="text-alert">
-              {result.problems[0].cause} {result.problems[0].remedy}
+              {problems[0].cause} {problems[0].remedy}
             </span>
-          ) : picture &&
+          ) : onBoard && map && readStates ? (
+            describeStates(map.model, readStates, overlay, format)
+          ) : onBoard &&
+            picture &&
             readCell !== null &&
             readCell < picture.grid.floor.length * picture.grid.floor[0].length ? (
-            describeCell(picture, readCell, (value) => formatNumber(value, 3))
-          ) : picture && !asTable ? (
-            <span className="text-ink-soft">Point at a cell to read it, click it to select it.</span>
+            describeCell(picture, readCell, format)
+          ) : onBoard ? (
+            <span className="text-ink-soft">
+              Point at a {picture ? 'cell' : 'state'} to read it, click it to select it.
+            </span>
           ) : null}
         </output>
+        {onBoard && map && overlay?.policy && layers.has('policy') && (
+          <DialLegend actions={map.model.actions} most={scale ? 4 : 6} />
+        )}
         {scale && (
           <Legend
             scale={scale}
-            title={layers.has('values') ? titles.values : titles.rows}
-            narrow={preferenceScale !== undefined}
+            title={`${layers.has('values') ? titles.values : titles.rows}${summedUp ? ', mean of a cell’s states' : ''}`}
+            narrow={preferenceScale !== undefined || map !== null}
           />
         )}
         {preferenceScale && (
           <Legend scale={preferenceScale} title="preference" narrow={scale !== undefined} />
         )}
         {visits !== undefined && !layers.has('values') && <VisitLegend most={visits} />}
-        {!scale && asTable && overlay?.values && (
+        {!onBoard && overlay?.values && (
           <span className="text-[13px] text-ink-soft">
             {titles.values === 'value' ? '' : `Value: ${titles.values}; `}▸ marks what the policy picks.
           </span>
@@ -139,16 +193,15 @@ function useOverlay(): {
 } {
   const { plan, learn } = useParts()
   const stage = useStudy((state) => state.stage)
-  const document = useStudy((state) => state.document)
   const planFrame = useStore(plan.store, (state) => state.frame)
   const discount = useStore(plan.store, (state) => state.discount)
   const learnFrame = useStore(learn.store, (state) => state.frame)
   const method = useStore(learn.store, (state) => state.running?.method)
-  const result = compiledOf(document)
+  const compiled = useModel((state) => state.compiled)
   return useMemo(() => {
     const nothing = { overlay: undefined, agent: null, titles: NO_TITLES }
-    if (!result.ok) return nothing
-    const { model } = result.compiled
+    if (!compiled) return nothing
+    const { model } = compiled
     if (stage === 'plan' && planFrame && planFrame.values.length === model.states) {
       // Before the first sweep every action looks the same: there is no policy to show yet.
       if (planFrame.sweep === 0) return { ...nothing, overlay: { values: planFrame.values } }
@@ -167,15 +220,18 @@ function useOverlay(): {
       }
     }
     return nothing
-  }, [result, stage, planFrame, discount, learnFrame, method])
+  }, [compiled, stage, planFrame, discount, learnFrame, method])
 }
 
 function LayerChoice({ rowTitle }: { rowTitle: string }) {
   const stage = useStudy((state) => state.stage)
   const layers = useStudy((state) => state.layers)
   const toggle = useStudy((state) => state.toggleLayer)
+  const isGrid = useStudy((state) => state.document.kind === 'grid')
   if (stage === 'build')
-    return <span className="text-[13px] text-ink-soft">Draw on the board with the tool at the right.</span>
+    return !isGrid ? null : (
+      <span className="text-[13px] text-ink-soft">Draw on the board with the tool at the right.</span>
+    )
   const offered = (Object.keys(LAYERS) as Layer[]).filter((layer) => layer !== 'visits' || stage === 'learn')
   return (
     <fieldset className="flex gap-4">

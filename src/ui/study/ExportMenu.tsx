@@ -7,18 +7,16 @@ import { planPicture } from '../../core/plan/working'
 import { backupForm } from '../../core/plan/backup'
 import { downloadText, fileName } from '../parts/download'
 import { Icon } from '../parts/Icon'
-import { compiledOf } from './compiled'
-import { useParts, useStudy } from './study-context'
+import { useModel, useParts, useStudy } from './study-context'
 
 /** Everything that can be taken away as a file. */
 export function ExportMenu() {
   const { study, plan, learn } = useParts()
   const stage = useStudy((state) => state.stage)
   const document = useStudy((state) => state.document)
-  const result = compiledOf(document)
+  const model = useModel((state) => state.compiled?.model)
   const numbers = () => {
-    if (!result.ok) return null
-    const { model } = result.compiled
+    if (!model) return null
     if (stage === 'plan') {
       const { frame, discount } = plan.store.getState()
       return (
@@ -43,16 +41,21 @@ export function ExportMenu() {
           'application/json',
         ),
     },
+    ...(document.kind === 'rulebook'
+      ? [
+          {
+            title: 'Rulebook (text)',
+            enabled: true,
+            take: () => downloadText(fileName(document.name, '.rules'), document.rulebook.text, 'text/plain'),
+          },
+        ]
+      : []),
     {
       title: 'Transition list (CSV)',
-      enabled: result.ok,
+      enabled: model !== undefined,
       take: () => {
-        if (result.ok)
-          downloadText(
-            fileName(document.name, '-transitions.csv'),
-            writeTransitionList(result.compiled.model),
-            'text/csv',
-          )
+        if (model)
+          downloadText(fileName(document.name, '-transitions.csv'), writeTransitionList(model), 'text/csv')
       },
     },
     {

@@ -10,23 +10,31 @@ import { LearnTimeline } from '../stages/learn/LearnTimeline'
 import { PlanPanel } from '../stages/plan/PlanPanel'
 import { createPlanSession } from '../stages/plan/plan-session'
 import { PlanTimeline } from '../stages/plan/PlanTimeline'
+import { KnobPanel } from '../rulebook/KnobPanel'
+import { RulebookDesk } from '../rulebook/RulebookDesk'
 import { BoardPane } from './BoardPane'
-import { compiledOf } from './compiled'
+import { createModelSession } from './model-session'
 import { Head } from './Head'
 import { SaveNotice } from './SaveNotice'
-import { stateAt } from './selection'
+import { cursorAfter, stateAt } from './selection'
 import { StudyContext, type StudyParts } from './study-context'
 import { createStudyStore, STAGES, type Stage } from './study-store'
 import { useStudyKeys } from './use-study-keys'
 
 /** One open environment: head, board, side column, timeline. */
 export function Study({ record, stage }: { record: EnvironmentRecord; stage: Stage }) {
-  const [parts] = useState<StudyParts>(() => ({
-    study: createStudyStore(record, stage),
-    plan: createPlanSession(record.document.discount),
-    learn: createLearnSession(record.document),
-  }))
-  const { study, plan, learn } = parts
+  const [parts] = useState<StudyParts>(() => {
+    const model = createModelSession()
+    // What needs no worker is there from the first picture on.
+    if (record.document.kind !== 'rulebook') model.open(record.document)
+    return {
+      study: createStudyStore(record, stage),
+      model,
+      plan: createPlanSession(record.document.discount),
+      learn: createLearnSession(record.document),
+    }
+  })
+  const { study, model, plan, learn } = parts
   const awake = useSyncExternalStore(
     () => () => {},
     () => true,
@@ -34,19 +42,39 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
   )
   const shown = useStore(study, (state) => state.stage)
   const document = useStore(study, (state) => state.document)
+  const compiled = useStore(model.store, (state) => state.compiled)
   const cursor = useStore(study, (state) => state.cursor)
   const learnSession = useStore(learn.store, (state) => state.running)
 
-  // Plans and runs always belong to the document on the board.
+  const writing = document.kind === 'rulebook' && shown === 'build'
+
+  // The model follows the document at once, so that a board never mixes the two.
   useEffect(() => {
-    if (!compiledOf(document).ok) return
-    if (shown === 'plan') plan.open(document)
-    if (shown === 'learn') learn.open(document)
-  }, [document, shown, plan, learn])
+    model.open(study.getState().document)
+    const stopFollowing = study.subscribe((state) => model.open(state.document))
+    const stopSelecting = model.store.subscribe((state, before) => {
+      if (state.compiled === before.compiled) return
+      const { cursor, select } = study.getState()
+      const after = cursorAfter(before.compiled, state.compiled, cursor)
+      if (after !== cursor) select(after)
+    })
+    return () => {
+      stopFollowing()
+      stopSelecting()
+      model.close()
+    }
+  }, [study, model])
+
+  // Plans and runs always belong to the model on the board.
+  useEffect(() => {
+    if (!compiled) return
+    if (shown === 'plan') plan.open(compiled.model)
+    if (shown === 'learn') learn.open(compiled.model)
+  }, [compiled, shown, plan, learn])
 
   useEffect(() => {
-    learn.watch(stateAt(document, cursor))
-  }, [learn, document, cursor, learnSession])
+    learn.watch(stateAt(compiled, cursor))
+  }, [learn, compiled, cursor, learnSession])
 
   useEffect(
     () => () => {
@@ -87,12 +115,20 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
       <div className="flex flex-col md:h-dvh md:min-h-[640px]" data-ready={awake} inert={!awake}>
         <Head />
         <SaveNotice />
-        <main className="grid min-h-0 flex-1 grid-cols-1 grid-rows-[26rem_auto] md:grid-cols-[minmax(0,1fr)_25.5rem] md:grid-rows-1">
+        <main
+          className={`grid min-h-0 flex-1 grid-cols-1 md:grid-rows-1 ${
+            writing
+              ? 'grid-rows-[26rem_26rem_auto] md:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_21rem]'
+              : 'grid-rows-[26rem_auto] md:grid-cols-[minmax(0,1fr)_25.5rem]'
+          }`}
+        >
+          {writing && <RulebookDesk document={document} />}
           <BoardPane />
           <aside
-            className="min-h-0 overflow-y-auto border-l border-rule-strong bg-sheet px-4 py-3"
+            className="min-h-0 space-y-4 overflow-y-auto border-l border-rule-strong bg-sheet px-4 py-3"
             aria-label={STAGES[shown]}
           >
+            {document.kind === 'rulebook' && !writing && <KnobPanel document={document} />}
             {shown === 'build' && <BuildPanel />}
             {shown === 'plan' && <PlanPanel />}
             {shown === 'learn' && <LearnPanel />}

@@ -1,4 +1,10 @@
-import { compileEnvironment, type Compiled, type EnvironmentDocument } from '../../core/environment/document'
+import {
+  compileEnvironment,
+  type Compiled,
+  type EnvironmentDocument,
+  type GridEnvironment,
+  type TableEnvironment,
+} from '../../core/environment/document'
 import { ProblemError, type Problem } from '../../core/problem'
 
 /** A document's model, or why it has none. */
@@ -12,8 +18,8 @@ const known = new WeakMap<object, { readonly cap: number; readonly result: Compi
  * Compiles a document, once: documents are values and never change. Documents that differ only in what the model
  * does not depend on (name, note, discount) share their result.
  */
-export function compiledOf(document: EnvironmentDocument): CompileResult {
-  const part = modelPart(document)
+export function compiledOf(document: GridEnvironment | TableEnvironment): CompileResult {
+  const part = document.kind === 'grid' ? document.grid : document.table
   const entry = known.get(part)
   if (entry?.cap === document.cap) return entry.result
   let result: CompileResult
@@ -29,10 +35,12 @@ export function compiledOf(document: EnvironmentDocument): CompileResult {
 
 /** True when two documents have the same model: plans and runs on one are plans and runs on the other. */
 export function sameModel(one: EnvironmentDocument | undefined, other: EnvironmentDocument): boolean {
-  return one !== undefined && one.cap === other.cap && modelPart(one) === modelPart(other)
-}
-
-function modelPart(document: EnvironmentDocument): object {
-  if (document.kind === 'rulebook') return document.rulebook
-  return document.kind === 'grid' ? document.grid : document.table
+  if (one?.cap !== other.cap) return false
+  if (one.kind === 'grid') return other.kind === 'grid' && one.grid === other.grid
+  if (one.kind === 'table') return other.kind === 'table' && one.table === other.table
+  return (
+    other.kind === 'rulebook' &&
+    one.rulebook.text === other.rulebook.text &&
+    one.rulebook.knobs === other.rulebook.knobs
+  )
 }

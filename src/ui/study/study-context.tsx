@@ -4,11 +4,13 @@ import { createContext, useContext } from 'react'
 import { useStore, type StoreApi } from 'zustand'
 import type { LearnSession } from '../stages/learn/learn-session'
 import type { PlanSession } from '../stages/plan/plan-session'
+import type { ModelSession, ModelState } from './model-session'
 import type { StudyState } from './study-store'
 
 /** What belongs to one open environment. */
 export interface StudyParts {
   readonly study: StoreApi<StudyState>
+  readonly model: ModelSession
   readonly plan: PlanSession
   readonly learn: LearnSession
 }
@@ -23,4 +25,8 @@ export function useParts(): StudyParts {
 
 export function useStudy<T>(select: (state: StudyState) => T): T {
   return useStore(useParts().study, select)
+}
+
+export function useModel<T>(select: (state: ModelState) => T): T {
+  return useStore(useParts().model.store, select)
 }

@@ -25,7 +25,8 @@ export function useStudyKeys({ study, plan, learn }: StudyParts): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement
-      if (target.closest('input:not([type=range]), textarea, select, [role=dialog], [role=menu]')) return
+      if (target.closest('input:not([type=range]), textarea, select, [role=dialog], [role=menu], .cm-editor'))
+        return
       const state = study.getState()
       const key = event.key.toLowerCase()
       if ((event.ctrlKey || event.metaKey) && (key === 'z' || key === 'y')) {

@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, type ReactNode } from 'react'
+import { useEffect } from 'react'
 import type { GridEnvironment } from '../../../core/environment/document'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import { EDITOR_SIDE, type Grid, type Ground } from '../../../core/grid/document'
@@ -12,8 +12,9 @@ import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
 import { NumberField } from '../../parts/NumberField'
 import { ProblemList } from '../../parts/ProblemList'
-import { compiledOf } from '../../study/compiled'
-import { useStudy } from '../../study/study-context'
+import { Section } from '../../parts/Section'
+import { RulebookPanel } from '../../rulebook/RulebookPanel'
+import { useModel, useStudy } from '../../study/study-context'
 import { useBrush } from './brush'
 
 /** The controls of Build: tools and numbers of a grid; what a table is made of. */
@@ -21,9 +22,11 @@ export function BuildPanel() {
   const document = useStudy((state) => state.document)
   return (
     <div className="space-y-4">
-      {document.kind === 'grid' ? <GridTools document={document} /> : <TableFacts />}
+      {document.kind === 'grid' && <GridTools document={document} />}
+      {document.kind === 'table' && <TableFacts />}
+      {document.kind === 'rulebook' && <RulebookPanel document={document} />}
       <EpisodeFields />
-      <SizeFacts />
+      {document.kind !== 'rulebook' && <SizeFacts />}
       <NoteField />
     </div>
   )
@@ -270,9 +273,10 @@ function EpisodeFields() {
 
 function SizeFacts() {
   const document = useStudy((state) => state.document)
-  const result = compiledOf(document)
-  if (!result.ok) return <ProblemList problems={result.problems} />
-  const { model } = result.compiled
+  const compiled = useModel((state) => state.compiled)
+  const problems = useModel((state) => state.problems)
+  if (!compiled) return <ProblemList problems={problems} />
+  const { model } = compiled
   const endings = model.ending.reduce((sum, ending) => sum + ending, 0)
   return (
     <p className="border-y border-rule py-2 text-[14px]" data-testid="size">
@@ -301,14 +305,5 @@ function NoteField() {
         onChange={(event) => edit({ ...document, note: event.target.value }, -1)}
       />
     </label>
-  )
-}
-
-function Section({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <section className="space-y-2">
-      <h2 className="font-title text-[17px] font-semibold">{title}</h2>
-      {children}
-    </section>
   )
 }

@@ -6,23 +6,22 @@ import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
 import { NumberField } from '../../parts/NumberField'
 import { ProblemList } from '../../parts/ProblemList'
-import { compiledOf } from '../../study/compiled'
 import { stateAt } from '../../study/selection'
-import { useParts, useStudy } from '../../study/study-context'
+import { useModel, useParts, useStudy } from '../../study/study-context'
 import { WorkingView } from '../../working/WorkingView'
 import { LastStepLine } from './LastStepLine'
 
 /** The controls of Learn, the last step, and the working of the selected state. */
 export function LearnPanel() {
   const { learn } = useParts()
-  const document = useStudy((state) => state.document)
   const cursor = useStudy((state) => state.cursor)
+  const compiled = useModel((state) => state.compiled)
+  const problems = useModel((state) => state.problems)
   const { choice, running, frame, failure } = useStore(learn.store)
-  const result = compiledOf(document)
-  if (!result.ok) return <ProblemList problems={result.problems} />
+  if (!compiled) return <ProblemList problems={problems} />
   const method = LEARN_METHODS[choice.method]
   const pending = running !== null && choice !== running
-  const state = stateAt(document, cursor)
+  const state = stateAt(compiled, cursor)
   return (
     <div className="space-y-3">
       <section className="space-y-2">
@@ -120,16 +119,16 @@ export function LearnPanel() {
           {failure}
         </p>
       )}
-      {frame && <LastStepLine model={result.compiled.model} frame={frame} />}
+      {frame && <LastStepLine model={compiled.model} frame={frame} />}
       {state === null ? (
         <p className="text-ink-soft">Select a state to see the working of its last update.</p>
       ) : frame?.working ? (
         <WorkingView working={frame.working} />
       ) : (
         <p className="text-ink-soft">
-          {result.compiled.model.ending[state]
-            ? `Episodes end in ${result.compiled.model.labels[state]}: its value is 0 by definition, and never updated.`
-            : `${result.compiled.model.labels[state]} has not been updated yet.`}
+          {compiled.model.ending[state]
+            ? `Episodes end in ${compiled.model.labels[state]}: its value is 0 by definition, and never updated.`
+            : `${compiled.model.labels[state]} has not been updated yet.`}
         </p>
       )}
     </div>

@@ -1,9 +1,9 @@
 import { createStore, type StoreApi } from 'zustand'
 import type { EnvironmentDocument } from '../../../core/environment/document'
+import type { Model } from '../../../core/model/model'
 import type { LearnSettings } from '../../../core/learn/learner'
 import { capFor, LEARN_DEFAULTS, LEARN_METHODS, type LearnMethodId } from '../../../core/learn/methods'
 import { startLearnWorker, type WorkerLine } from '../../../workers/client'
-import { sameModel } from '../../study/compiled'
 import { afterDrawing } from '../after-drawing'
 import type { LearnFrame, LearnReply, LearnRequest, Speed } from '../../../workers/protocol'
 
@@ -24,8 +24,8 @@ export interface LearnState {
 /** A learning worker and what it last said. Knows no React. */
 export interface LearnSession {
   readonly store: StoreApi<LearnState>
-  /** Opens a run on this document, unless one on it is going on already. */
-  open(document: EnvironmentDocument): void
+  /** Opens a run on this model, unless one on it is going on already. */
+  open(model: Model): void
   /** Takes effect at once while no step was taken, else with the next restart. */
   choose(part: Partial<LearnChoice>): void
   setSpeed(speed: Speed): void
@@ -58,7 +58,7 @@ export function createLearnSession(document: EnvironmentDocument): LearnSession 
   }))
   let line: WorkerLine<LearnRequest, LearnReply> | undefined
   let session = 0
-  let opened: EnvironmentDocument | undefined
+  let opened: Model | undefined
 
   const hear = (reply: LearnReply) => {
     if (reply.session !== session) return
@@ -69,7 +69,7 @@ export function createLearnSession(document: EnvironmentDocument): LearnSession 
       afterDrawing(() => line?.post({ type: 'shown' }))
     }
   }
-  const start = (current: EnvironmentDocument) => {
+  const start = (current: Model) => {
     const { choice } = store.getState()
     if (!line) {
       line = startLearnWorker()
@@ -80,12 +80,12 @@ export function createLearnSession(document: EnvironmentDocument): LearnSession 
     opened = current
     store.setState({ running: choice, frame: null, optimum: null, failure: null })
     const { method, ...settings } = choice
-    line.post({ type: 'open', session, document: current, method, settings: { ...settings, run: 0 } })
+    line.post({ type: 'open', session, model: current, method, settings: { ...settings, run: 0 } })
   }
   return {
     store,
     open(current) {
-      if (!sameModel(opened, current)) start(current)
+      if (opened !== current) start(current)
     },
     choose(part) {
       const before = store.getState()

@@ -7,18 +7,17 @@ import { planProblem } from '../../../core/plan/value-iteration'
 import { backupWorking } from '../../../core/plan/working'
 import { NumberField } from '../../parts/NumberField'
 import { ProblemList } from '../../parts/ProblemList'
-import { compiledOf } from '../../study/compiled'
 import { stateAt } from '../../study/selection'
-import { useParts, useStudy } from '../../study/study-context'
+import { useModel, useParts, useStudy } from '../../study/study-context'
 import { WorkingView } from '../../working/WorkingView'
 
 /** The controls of Plan, and the working of the selected state. */
 export function PlanPanel() {
   const { plan } = useParts()
-  const document = useStudy((state) => state.document)
+  const compiled = useModel((state) => state.compiled)
+  const problems = useModel((state) => state.problems)
   const { discount, tolerance, frame, failure } = useStore(plan.store)
-  const result = compiledOf(document)
-  if (!result.ok) return <ProblemList problems={result.problems} />
+  if (!compiled) return <ProblemList problems={problems} />
   const problem = frame && planProblem(frame.status)
   return (
     <div className="space-y-4">
@@ -65,14 +64,13 @@ export function PlanPanel() {
 
 function PlanWorking() {
   const { plan } = useParts()
-  const document = useStudy((state) => state.document)
   const cursor = useStudy((state) => state.cursor)
+  const compiled = useModel((state) => state.compiled)
   const frame = useStore(plan.store, (state) => state.frame)
   const discount = useStore(plan.store, (state) => state.discount)
-  const result = compiledOf(document)
-  const model = result.ok ? result.compiled.model : null
+  const model = compiled?.model ?? null
   const form = useMemo(() => model && backupForm(model, discount), [model, discount])
-  const state = stateAt(document, cursor)
+  const state = stateAt(compiled, cursor)
   if (!form || !frame || frame.values.length !== form.model.states) return null
   if (state === null)
     return <p className="text-ink-soft">Select a state to see how its value was worked out.</p>

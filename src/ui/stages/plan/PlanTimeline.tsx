@@ -6,9 +6,8 @@ import { formatCount, formatNumber, significantNumber } from '../../../core/form
 import { startValue } from '../../../core/model/model'
 import { EChart } from '../../charts/EChart'
 import { planChart, sweepAxis } from '../../charts/plan-chart'
-import { compiledOf } from '../../study/compiled'
 import { isFinished } from '../../study/run-state'
-import { useParts, useStudy } from '../../study/study-context'
+import { useModel, useParts } from '../../study/study-context'
 import { Readout } from '../../timeline/Readout'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
@@ -34,9 +33,8 @@ function stateOf(frame: PlanFrame | null): string {
 /** The plan as a strip: the largest change of each sweep, with a head that goes both ways. */
 export function PlanTimeline() {
   const { plan } = useParts()
-  const document = useStudy((state) => state.document)
   const { frame, changes, speed } = useStore(plan.store)
-  const result = compiledOf(document)
+  const model = useModel((state) => state.compiled?.model)
   const sweep = frame?.sweep ?? 0
   const build = useMemo(() => planChart(changes, sweep), [changes, sweep])
   const finished = isFinished(frame)
@@ -114,8 +112,8 @@ export function PlanTimeline() {
             ],
             [
               'Value at the start',
-              result.ok && frame && frame.values.length === result.compiled.model.states
-                ? formatNumber(startValue(result.compiled.model, frame.values), 4)
+              model && frame && frame.values.length === model.states
+                ? formatNumber(startValue(model, frame.values), 4)
                 : '–',
             ],
             ['State of the plan', stateOf(frame)],

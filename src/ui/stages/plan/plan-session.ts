@@ -1,8 +1,8 @@
 import { createStore, type StoreApi } from 'zustand'
-import type { EnvironmentDocument } from '../../../core/environment/document'
+import type { Model } from '../../../core/model/model'
 import { PLAN_DEFAULTS } from '../../../core/plan/value-iteration'
 import { startPlanWorker, type WorkerLine } from '../../../workers/client'
-import { sameModel } from '../../study/compiled'
+import { isFinished } from '../../study/run-state'
 import { afterDrawing } from '../after-drawing'
 import type { PlanFrame, PlanReply, PlanRequest, Speed } from '../../../workers/protocol'
 
@@ -20,8 +20,11 @@ export interface PlanState {
 /** A planning worker and what it last said. Knows no React. */
 export interface PlanSession {
   readonly store: StoreApi<PlanState>
-  /** Plans this document from the start, unless that is what is going on already. */
-  open(document: EnvironmentDocument): void
+  /**
+   * Plans this model from the start, unless that is what is going on already. A plan that was finished is made
+   * again to its end at once, so that the board follows a knob.
+   */
+  open(model: Model): void
   setDiscount(discount: number): void
   setTolerance(tolerance: number): void
   setSpeed(speed: Speed): void
@@ -46,7 +49,9 @@ export function createPlanSession(discount: number): PlanSession {
   }))
   let line: WorkerLine<PlanRequest, PlanReply> | undefined
   let session = 0
-  let opened: { document: EnvironmentDocument; discount: number; tolerance: number } | undefined
+  /** True while plans are made to their end by themselves, one after the other. */
+  let following = false
+  let opened: { model: Model; discount: number; tolerance: number } | undefined
 
   const hear = (reply: PlanReply) => {
     if (reply.session !== session) return
@@ -62,33 +67,34 @@ export function createPlanSession(discount: number): PlanSession {
     store.setState({ frame: reply, changes })
     afterDrawing(() => line?.post({ type: 'shown' }))
   }
-  const start = (document: EnvironmentDocument) => {
+  const start = (model: Model, follow: boolean) => {
     const { discount, tolerance } = store.getState()
     if (!line) {
       line = startPlanWorker()
       line.listen(hear)
     }
     session++
-    opened = { document, discount, tolerance }
-    store.setState({ frame: null, changes: [], failure: null })
-    line.post({ type: 'open', session, document, settings: { ...PLAN_DEFAULTS, discount, tolerance } })
+    following = follow
+    opened = { model, discount, tolerance }
+    store.setState(follow ? { failure: null } : { frame: null, changes: [], failure: null })
+    line.post({
+      type: 'open',
+      session,
+      model,
+      settings: { ...PLAN_DEFAULTS, discount, tolerance },
+      run: follow,
+    })
   }
   const change = (part: Partial<Pick<PlanState, 'discount' | 'tolerance'>>) => {
-    const document = opened?.document
     store.setState(part)
-    if (document) start(document)
+    if (opened) start(opened.model, false)
   }
   return {
     store,
-    open(document) {
-      const { discount, tolerance } = store.getState()
-      if (
-        sameModel(opened?.document, document) &&
-        opened?.discount === discount &&
-        opened?.tolerance === tolerance
-      )
-        return
-      start(document)
+    open(model) {
+      const { discount, tolerance, frame } = store.getState()
+      if (opened?.model === model && opened.discount === discount && opened.tolerance === tolerance) return
+      start(model, following || isFinished(frame))
     },
     setDiscount: (value) => change({ discount: value }),
     setTolerance: (value) => change({ tolerance: value }),
@@ -98,11 +104,20 @@ export function createPlanSession(discount: number): PlanSession {
     },
     run: () => line?.post({ type: 'run', speed: store.getState().speed }),
     finish: () => line?.post({ type: 'run', speed: 'flat out' }),
-    pause: () => line?.post({ type: 'pause' }),
-    sweep: () => line?.post({ type: 'sweep' }),
-    go: (sweep) => line?.post({ type: 'go', sweep }),
+    pause() {
+      following = false
+      line?.post({ type: 'pause' })
+    },
+    sweep() {
+      following = false
+      line?.post({ type: 'sweep' })
+    },
+    go(sweep) {
+      following = false
+      line?.post({ type: 'go', sweep })
+    },
     restart() {
-      if (opened) start(opened.document)
+      if (opened) start(opened.model, false)
     },
     close() {
       line?.close()

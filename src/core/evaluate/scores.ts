@@ -1,0 +1,66 @@
+import { startValue, type Model, type RowPolicy } from '../model/model'
+import type { Measure } from '../model/space'
+import { greedyPolicy, actionValues } from '../plan/backup'
+import { evaluatePolicy, randomPolicy } from '../plan/evaluate'
+import { PLAN_DEFAULTS, ValueIteration } from '../plan/value-iteration'
+
+/** What a policy gets from the start, exactly. */
+export interface Score {
+  readonly title: string
+  /** Null when it has no finite value. */
+  readonly value: number | null
+  /** [measures] over an episode, undiscounted where the policy always ends, else discounted; null when neither */
+  readonly measures: readonly (number | null)[]
+}
+
+/** Sweeps after which the optimum is given up. */
+const SWEEPS = 100_000
+
+/** The exact worth of the best policy, the random one and some others, with what they measure on the way. */
+export function scorePolicies(
+  model: Model,
+  policies: readonly { readonly title: string; readonly policy: RowPolicy }[],
+  measures: readonly Measure[],
+  discount: number,
+): Score[] {
+  const iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount, tolerance: 1e-9, sweeps: SWEEPS })
+  while (iteration.status.outcome === 'running') iteration.sweep()
+  const best = greedyPolicy(model.rowStart, actionValues(iteration.form, iteration.values))
+  const scores = [
+    { title: 'random', policy: randomPolicy(model) },
+    ...policies,
+    ...(iteration.status.outcome === 'converged' ? [{ title: 'best', policy: best }] : []),
+  ].map(({ title, policy }) => scoreOf(model, title, policy, measures, discount))
+  return iteration.status.outcome === 'converged'
+    ? scores
+    : [...scores, { title: 'best', value: null, measures: measures.map(() => null) }]
+}
+
+function scoreOf(
+  model: Model,
+  title: string,
+  policy: RowPolicy,
+  measures: readonly Measure[],
+  discount: number,
+): Score {
+  const total = (of: Model, at: number) => {
+    const result = evaluatePolicy(of, policy, at)
+    return result.outcome === 'solved' ? startValue(of, result.values) : null
+  }
+  return {
+    title,
+    value: total(model, discount),
+    measures: measures.map(({ perRow }) => {
+      const counted = { ...model, outcomeReward: spread(model, perRow) }
+      return total(counted, 1) ?? (discount < 1 ? total(counted, discount) : null)
+    }),
+  }
+}
+
+/** A number a row as a reward of each of its outcomes. */
+function spread(model: Model, perRow: Float64Array): Float64Array {
+  const rewards = new Float64Array(model.outcomes)
+  for (let r = 0; r < model.rows; r++)
+    rewards.fill(perRow[r], model.outcomeStart[r], model.outcomeStart[r + 1])
+  return rewards
+}

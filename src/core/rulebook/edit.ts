@@ -1,0 +1,24 @@
+import { lex } from './lexer'
+import type { Treatment } from './syntax'
+
+/**
+ * The text with another treatment of impossible actions: the line that says so is changed, or put after the last
+ * action line. What is penalised costs `penalty`, unless the line says another number already.
+ */
+export function withTreatment(text: string, treatment: Treatment, penalty = 1): string {
+  const { statements } = lex(text)
+  const line = `impossible actions are ${treatment}${treatment === 'penalised' ? ` by ${penalty}` : ''}`
+  const known = statements.find(({ tokens }) => tokens[0].text === 'impossible')
+  if (known) return text.slice(0, known.from) + line + text.slice(known.to)
+  const last = statements.filter(({ tokens }) => tokens[0].text === 'action').at(-1)
+  if (!last) return `${text}${text === '' || text.endsWith('\n') ? '' : '\n'}${line}\n`
+  const end = text.indexOf('\n', last.to)
+  return end < 0 ? `${text}\n${line}` : `${text.slice(0, end)}\n${line}${text.slice(end)}`
+}
+
+/** What the text says a penalty is, when it says so with a plain number. */
+export function penaltyOf(text: string): number | undefined {
+  const known = lex(text).statements.find(({ tokens }) => tokens[0].text === 'impossible')
+  const last = known?.tokens.at(-1)
+  return last?.kind === 'number' ? last.value : undefined
+}

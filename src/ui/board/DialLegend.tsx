@@ -1,0 +1,34 @@
+import { dialAngles, drawNeedle, drawPivot } from './glyphs'
+import { SvgPen } from './svg-pen'
+
+/** Which way the needle points for which action. Of many actions some are shown: the others lie between them. */
+export function DialLegend({ actions, most }: { actions: readonly string[]; most: number }) {
+  const angles = dialAngles(actions)
+  const shown =
+    actions.length <= most
+      ? actions.map((_, k) => k)
+      : Array.from({ length: most }, (_, i) => Math.round((i * (actions.length - 1)) / (most - 1)))
+  return (
+    <ul
+      className="flex min-w-0 items-center gap-x-3 overflow-hidden text-[13px] text-ink-soft"
+      aria-label="Legend: policy"
+    >
+      {shown.map((k) => {
+        const pen = new SvgPen()
+        drawNeedle(pen, 9, 9, 20, angles[k], 1)
+        drawPivot(pen, 9, 9, 20)
+        return (
+          <li key={k} className="flex shrink-0 items-center gap-1">
+            <span
+              className="size-[18px]"
+              aria-hidden
+              dangerouslySetInnerHTML={{ __html: pen.svg(18, 18, actions[k]) }}
+            />
+            {actions[k]}
+          </li>
+        )
+      })}
+      {actions.length > most && <li className="shrink-0">of {actions.length}</li>}
+    </ul>
+  )
+}

@@ -1,0 +1,125 @@
+'use client'
+
+import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useTheme } from '../theme/theme'
+import { CanvasPen, readPalette } from './canvas-pen'
+import { drawMap, frameMap, type MapPicture } from './map-picture'
+import { statesOfCell } from './map-layout'
+
+interface Props {
+  readonly picture: MapPicture
+  /** What the picture shows, for those who cannot see it. */
+  readonly label: string
+  /** The states of the cell under the pointer, null when it leaves. */
+  onHover(states: Int32Array | null): void
+  onSelect(state: number): void
+}
+
+/** States as a map of two variables, on a canvas sized to the room there is. Arrow keys walk it. */
+export function MapBoard({ picture, label, onHover, onSelect }: Props) {
+  const holder = useRef<HTMLDivElement>(null)
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const [room, setRoom] = useState({ width: 0, height: 0 })
+  const theme = useTheme((state) => state.theme)
+  const { layout } = picture
+  const frame = frameMap(layout, room.width, room.height)
+
+  useLayoutEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setRoom(entry.contentRect))
+    observer.observe(holder.current!)
+    return () => observer.disconnect()
+  }, [])
+
+  useEffect(() => {
+    const draw = () => {
+      const element = canvas.current
+      const context = element?.getContext('2d')
+      if (!element || !context || room.width === 0) return
+      const ratio = window.devicePixelRatio || 1
+      const fitted = frameMap(picture.layout, room.width, room.height)
+      element.width = Math.round(fitted.width * ratio)
+      element.height = Math.round(fitted.height * ratio)
+      element.style.width = `${fitted.width}px`
+      element.style.height = `${fitted.height}px`
+      context.setTransform(ratio, 0, 0, ratio, 0, 0)
+      drawMap(
+        new CanvasPen(context, readPalette(element), getComputedStyle(element).fontFamily),
+        picture,
+        fitted,
+      )
+    }
+    const request = requestAnimationFrame(draw)
+    return () => cancelAnimationFrame(request)
+  }, [picture, room, theme])
+
+  const cellAt = (event: PointerEvent): number | null => {
+    const box = event.currentTarget.getBoundingClientRect()
+    // Measured on the page, where a zoomed canvas has another size than it was drawn with.
+    const scale = box.width / frame.width
+    const column = Math.floor(((event.clientX - box.left) / scale - frame.left) / frame.cellWidth)
+    const row = Math.floor(((event.clientY - box.top) / scale - frame.top) / frame.cellHeight)
+    return column >= 0 && row >= 0 && column < layout.columns && row < layout.rows
+      ? row * layout.columns + column
+      : null
+  }
+  /** The first state of a cell; when one of it is selected already, the one after it. */
+  const selectIn = (cell: number) => {
+    const states = statesOfCell(layout, cell)
+    if (!states.length) return false
+    const at = picture.selected === undefined ? -1 : states.indexOf(picture.selected)
+    onSelect(states[(at + 1) % states.length])
+    return true
+  }
+  const onKeyDown = (event: KeyboardEvent) => {
+    const moves: Record<string, [number, number]> = {
+      ArrowUp: [0, -1],
+      ArrowRight: [1, 0],
+      ArrowDown: [0, 1],
+      ArrowLeft: [-1, 0],
+    }
+    const move = moves[event.key]
+    if (!move) return
+    event.preventDefault()
+    const cell = picture.selected === undefined ? -1 : layout.cellOfState[picture.selected]
+    if (cell < 0) {
+      if (layout.cellState.length) onSelect(layout.cellState[0])
+      return
+    }
+    // Over gaps where no state is, on to the next one.
+    let column = cell % layout.columns
+    let row = Math.floor(cell / layout.columns)
+    for (;;) {
+      column += move[0]
+      row += move[1]
+      if (column < 0 || row < 0 || column >= layout.columns || row >= layout.rows) return
+      if (selectIn(row * layout.columns + column)) return
+    }
+  }
+
+  return (
+    <div ref={holder} className="flex h-full min-h-0 w-full items-center justify-center overflow-hidden">
+      <canvas
+        ref={canvas}
+        data-left={frame.left}
+        data-top={frame.top}
+        data-cell-width={frame.cellWidth}
+        data-cell-height={frame.cellHeight}
+        tabIndex={0}
+        role="application"
+        aria-roledescription="board"
+        aria-label={label}
+        className="touch-none rounded-sm select-none"
+        onKeyDown={onKeyDown}
+        onPointerDown={(event) => {
+          const cell = cellAt(event)
+          if (cell !== null && event.button === 0) selectIn(cell)
+        }}
+        onPointerMove={(event) => {
+          const cell = cellAt(event)
+          onHover(cell === null ? null : statesOfCell(layout, cell))
+        }}
+        onPointerLeave={() => onHover(null)}
+      />
+    </div>
+  )
+}

@@ -1,0 +1,211 @@
+import type { Model } from '../../core/model/model'
+import type { Axis } from '../../core/model/space'
+import { drawPlace, READABLE } from './cell-overlay'
+import { dialAngles, drawFold, drawPawn, drawStart } from './glyphs'
+import { outline, pictureScale, ringScale, type Layer, type Overlay } from './grid-picture'
+import { statesOfCell, sumUp, type MapLayout } from './map-layout'
+import type { Colour, Pen } from './pen'
+import { cellNumbers, valueColour } from './value-scale'
+
+export interface MapPicture {
+  readonly model: Model
+  readonly layout: MapLayout
+  readonly overlay?: Overlay
+  readonly layers?: ReadonlySet<Layer>
+  /** States. */
+  readonly selected?: number
+  readonly agent?: number
+  readonly ahead?: readonly number[]
+}
+
+/** Where the cells of a map lie in the room there is, in pixels. */
+export interface MapFrame {
+  readonly left: number
+  readonly top: number
+  readonly cellWidth: number
+  readonly cellHeight: number
+  readonly width: number
+  readonly height: number
+}
+
+/** Largest side of a cell, and how much longer one side of it may be than the other. */
+const LARGEST = 76
+const STRETCH = 2.4
+const BOTTOM = 40
+const TOP = 6
+const RIGHT = 8
+const TICK = 12
+
+/** Fits a map with its axes into a room. */
+export function frameMap(layout: MapLayout, width: number, height: number): MapFrame {
+  const left = layout.view.up < 0 ? 8 : 30 + 7 * longest(layout.space.axes[layout.view.up])
+  const freeWidth = Math.max(20, width - left - RIGHT)
+  const freeHeight = Math.max(20, height - TOP - BOTTOM)
+  let cellWidth = Math.min(LARGEST, freeWidth / layout.columns)
+  let cellHeight = Math.min(LARGEST, freeHeight / layout.rows)
+  cellWidth = Math.min(cellWidth, cellHeight * STRETCH)
+  cellHeight = Math.min(cellHeight, cellWidth * STRETCH)
+  // Whole pixels keep the lines sharp, where cells are large enough to have lines.
+  if (cellWidth >= 6) cellWidth = Math.floor(cellWidth)
+  if (cellHeight >= 6) cellHeight = Math.floor(cellHeight)
+  return {
+    left,
+    top: TOP,
+    cellWidth,
+    cellHeight,
+    width: left + cellWidth * layout.columns + RIGHT,
+    height: TOP + cellHeight * layout.rows + BOTTOM,
+  }
+}
+
+function longest({ texts }: Axis): number {
+  return Math.min(8, Math.max(...texts.map((text) => text.length)))
+}
+
+/** Draws states as a map of two of their variables, with the layers and glyphs of every board. */
+export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
+  const { model, layout, overlay, layers, selected, agent, ahead } = picture
+  const { left, top, cellWidth, cellHeight } = frame
+  const { columns, rows } = layout
+  const side = Math.min(cellWidth, cellHeight)
+  const centre = (cell: number): [number, number] => [
+    left + ((cell % columns) + 0.5) * cellWidth,
+    top + (Math.floor(cell / columns) + 0.5) * cellHeight,
+  ]
+  const style = {
+    scale: pictureScale(picture),
+    ringScale: ringScale(picture),
+    write:
+      layers?.has('values') && overlay?.values && side >= READABLE.number
+        ? cellNumbers(overlay.values, Math.floor(cellWidth / 8.5))
+        : undefined,
+  }
+  const angles = dialAngles(model.actions)
+  const starts = new Set<number>(model.startState)
+  const shown = {
+    values: layers?.has('values') ? overlay?.values : undefined,
+    policy: layers?.has('policy') ? overlay?.policy : undefined,
+    rowValues: layers?.has('actionValues') ? overlay?.rowValues : undefined,
+    rowVisits: layers?.has('visits') ? overlay?.rowVisits : undefined,
+  }
+  const cells = Array.from({ length: columns * rows }, (_, cell) =>
+    sumUp(model, statesOfCell(layout, cell), shown, starts),
+  )
+  const mostVisits = cells.reduce((most, { visits }) => Math.max(most, visits), 0)
+  const small = side < READABLE.needle
+  for (let cell = 0; cell < cells.length; cell++) {
+    const [x, y] = centre(cell)
+    const numbers = cells[cell]
+    const present = layout.cellStart[cell + 1] > layout.cellStart[cell]
+    let fill: Colour = present ? 'sheet' : 'paper'
+    if (numbers.ending) fill = small ? 'brass-bright' : 'sheet'
+    else if (style.scale && numbers.value !== undefined && Number.isFinite(numbers.value))
+      fill = valueColour(style.scale, numbers.value)
+    else if (shown.rowVisits && mostVisits > 0)
+      fill = { from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(numbers.visits / mostVisits) }
+    else if (small && numbers.chances) fill = actionTint(numbers.chances)
+    pen.rectangle(x - cellWidth / 2, y - cellHeight / 2, cellWidth, cellHeight, { fill })
+    if (!present && side >= 8) {
+      const reach = side * 0.09
+      pen.line(x - reach, y - reach, x + reach, y + reach, { stroke: 'rule-strong', width: 1 })
+      pen.line(x - reach, y + reach, x + reach, y - reach, { stroke: 'rule-strong', width: 1 })
+    }
+    if (numbers.ending && !small) drawFold(pen, x + (cellWidth - side) / 2, y - (cellHeight - side) / 2, side)
+    if (numbers.start && !small)
+      drawStart(pen, x - cellWidth / 2 + side * 0.15, y - cellHeight / 2 + side * 0.15, side, 0.1)
+  }
+  drawLines(pen, layout, frame)
+  if (overlay && layers)
+    for (let cell = 0; cell < cells.length; cell++) {
+      const numbers = cells[cell]
+      if (numbers.ending) continue
+      const [x, y] = centre(cell)
+      drawPlace(
+        pen,
+        x,
+        y,
+        side,
+        {
+          value: numbers.value,
+          angles,
+          chances: numbers.chances,
+          actionValues: numbers.actionValues,
+        },
+        style,
+      )
+    }
+  drawAxes(pen, layout, frame)
+  const mark = (state: number, stroke: Colour, part: number) => {
+    const cell = layout.cellOfState[state]
+    if (cell >= 0) outline(pen, ...centre(cell), Math.max(5, side * part), stroke, Math.max(2, side * 0.045))
+  }
+  for (const state of ahead ?? []) mark(state, 'spruce', 0.86)
+  const agentCell = agent === undefined ? -1 : layout.cellOfState[agent]
+  if (agentCell >= 0) drawPawn(pen, ...centre(agentCell), Math.max(18, side * 0.9))
+  if (selected !== undefined) mark(selected, 'ink', 1)
+}
+
+/** Too small for a needle, a cell is shaded by the action: the later in the order of actions, the darker. */
+export function actionTint(chances: ArrayLike<number>): Colour {
+  let mean = 0
+  for (let a = 0; a < chances.length; a++) mean += a * chances[a]
+  return {
+    from: 'sheet',
+    to: 'slate',
+    part: chances.length > 1 ? 0.1 + (0.8 * mean) / (chances.length - 1) : 0.5,
+  }
+}
+
+function drawLines(
+  pen: Pen,
+  { columns, rows }: MapLayout,
+  { left, top, cellWidth, cellHeight }: MapFrame,
+): void {
+  const right = left + columns * cellWidth
+  const bottom = top + rows * cellHeight
+  const line = { stroke: 'rule', width: 0.75 } as const
+  if (cellWidth >= 9)
+    for (let c = 1; c < columns; c++) pen.line(left + c * cellWidth, top, left + c * cellWidth, bottom, line)
+  if (cellHeight >= 9)
+    for (let r = 1; r < rows; r++) pen.line(left, top + r * cellHeight, right, top + r * cellHeight, line)
+  pen.rectangle(left, top, right - left, bottom - top, { stroke: 'rule-strong', width: 1.5 })
+}
+
+function drawAxes(pen: Pen, { space, view, columns, rows }: MapLayout, frame: MapFrame): void {
+  const { left, top, cellWidth, cellHeight } = frame
+  const bottom = top + rows * cellHeight
+  const across = space.axes[view.across]
+  const style = { size: TICK, colour: 'ink-soft' } as const
+  const everyColumn = tickStep(columns, (longest(across) * 7 + 8) / cellWidth)
+  for (let c = 0; c < columns; c += everyColumn)
+    pen.text(left + (c + 0.5) * cellWidth, bottom + 11, shortText(across.texts[c]), style)
+  pen.text(left + (columns * cellWidth) / 2, bottom + 28, `${across.name} →`, {
+    ...style,
+    size: 13,
+    bold: true,
+    colour: 'ink',
+  })
+  if (view.up < 0) return
+  const up = space.axes[view.up]
+  const everyRow = tickStep(rows, 16 / cellHeight)
+  for (let r = 0; r < rows; r += everyRow)
+    pen.text(left - 6, bottom - (r + 0.5) * cellHeight, shortText(up.texts[r]), { ...style, align: 'right' })
+  pen.text(9, top + (rows * cellHeight) / 2, `${up.name} →`, {
+    ...style,
+    size: 13,
+    bold: true,
+    colour: 'ink',
+    upwards: true,
+  })
+}
+
+function shortText(text: string): string {
+  return text.length > 8 ? `${text.slice(0, 7)}…` : text
+}
+
+/** Every how many values a tick stands: 1, 2, 5, 10, … so that at least `room` values lie between two. */
+function tickStep(count: number, room: number): number {
+  for (let decade = 1; ; decade *= 10)
+    for (const factor of [1, 2, 5])
+      if (factor * decade >= room || factor * decade >= count) return factor * decade
+}

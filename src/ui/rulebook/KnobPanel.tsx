@@ -1,0 +1,78 @@
+'use client'
+
+import { useRef } from 'react'
+import type { RulebookEnvironment } from '../../core/environment/document'
+import { formatNumber } from '../../core/formats/number'
+import { Icon } from '../parts/Icon'
+import { Section } from '../parts/Section'
+import { useModel, useStudy } from '../study/study-context'
+
+/** The knobs as sliders. One turn is one step of undo; the model follows in the background. */
+export function KnobPanel({ document }: { document: RulebookEnvironment }) {
+  const edit = useStudy((state) => state.edit)
+  const knobs = useModel((state) => state.compiled?.facts?.knobs)
+  const problems = useModel((state) => state.problems)
+  const stroke = useRef(-1_000_000)
+  if (!knobs?.length) return null
+  const { rulebook } = document
+  const turn = (name: string, value: number | null) => {
+    const { [name]: _, ...others } = rulebook.knobs
+    edit(
+      {
+        ...document,
+        rulebook: { ...rulebook, knobs: value === null ? others : { ...others, [name]: value } },
+      },
+      stroke.current,
+    )
+  }
+  return (
+    <Section title="Knobs">
+      <ul className="space-y-1.5">
+        {knobs.map(({ name, standard, low, high, step }) => {
+          const value = Object.hasOwn(rulebook.knobs, name) ? rulebook.knobs[name] : standard
+          return (
+            <li key={name} className="grid grid-cols-[6.5rem_minmax(0,1fr)_3.5rem_1.5rem] items-center gap-2">
+              <label htmlFor={`knob-${name}`} className="truncate" title={name}>
+                {name}
+              </label>
+              <input
+                id={`knob-${name}`}
+                type="range"
+                min={low}
+                max={high}
+                step={step}
+                value={value}
+                onPointerDown={() => stroke.current--}
+                onKeyDown={() => stroke.current--}
+                onChange={(event) => turn(name, Number(event.target.value))}
+              />
+              <output htmlFor={`knob-${name}`} className="text-right font-semibold">
+                {formatNumber(value, 4)}
+              </output>
+              {value !== standard && (
+                <button
+                  type="button"
+                  className="rounded-sm hover:bg-rule/60"
+                  title={`Back to ${formatNumber(standard, 4)}, as the rulebook says`}
+                  aria-label={`Put ${name} back to ${formatNumber(standard, 4)}`}
+                  onClick={() => {
+                    stroke.current--
+                    turn(name, null)
+                  }}
+                >
+                  <Icon name="restart" className="size-4" />
+                </button>
+              )}
+            </li>
+          )
+        })}
+      </ul>
+      {problems.length > 0 && (
+        <p role="alert" className="border-l-4 border-alert pl-2.5 text-[14px] leading-5">
+          {problems[0].place}: {problems[0].cause} {problems[0].remedy}{' '}
+          <span className="text-ink-soft">The board keeps the last model that was right.</span>
+        </p>
+      )}
+    </Section>
+  )
+}

@@ -1,0 +1,226 @@
+'use client'
+
+import type { RulebookEnvironment } from '../../core/environment/document'
+import { formatCount, formatNumber } from '../../core/formats/number'
+import type { CheckResult } from '../../core/rulebook/enumerate'
+import { penaltyOf, withTreatment } from '../../core/rulebook/edit'
+import type { Treatment } from '../../core/rulebook/syntax'
+import { Button } from '../parts/Button'
+import { Section } from '../parts/Section'
+import { useModel, useParts, useStudy } from '../study/study-context'
+import { KnobPanel } from './KnobPanel'
+
+/** What a rulebook amounts to: its knobs, its size, its checks, what its policies are worth. */
+export function RulebookPanel({ document }: { document: RulebookEnvironment }) {
+  return (
+    <>
+      <KnobPanel document={document} />
+      <Size />
+      <Worth />
+      <Checks />
+      <Impossible document={document} />
+    </>
+  )
+}
+
+function Size() {
+  const { model: session } = useParts()
+  const compiled = useModel((state) => state.compiled)
+  const progress = useModel((state) => state.progress)
+  const stopped = useModel((state) => state.stopped)
+  const stale = useModel((state) => state.problems.length > 0)
+  const facts = compiled?.facts
+  return (
+    <Section title="Size">
+      <p className="text-[14px]" data-testid="size">
+        {compiled ? (
+          <span className={stale || progress ? 'text-ink-soft' : ''}>
+            <span className="font-semibold">{formatCount(compiled.model.states)} states</span>,{' '}
+            {formatCount(compiled.model.ending.reduce((sum, each) => sum + each, 0))} of them endings ·{' '}
+            <span className="font-semibold">{compiled.model.actions.length} actions</span> · table of{' '}
+            {formatCount(compiled.model.rows)} values
+            {compiled.model.observations < compiled.model.states &&
+              ` · the agent tells ${formatCount(compiled.model.observations)} of the states apart`}
+          </span>
+        ) : progress ? null : (
+          <span className="text-ink-soft">Not known until the rulebook is right.</span>
+        )}
+      </p>
+      {facts && (
+        <p className="text-[13px] leading-5 text-ink-soft">
+          Values of each variable:{' '}
+          {facts.sizes.map(({ name, size }) => `${name} ${formatCount(size)}`).join(' × ')}
+          {facts.sizes.length > 1 &&
+            ` = ${formatCount(facts.sizes.reduce((product, { size }) => product * size, 1))} combinations`}
+          . Only those that an episode can reach are states.
+        </p>
+      )}
+      {progress && progress.states > 0 && (
+        <div className="flex items-center gap-3" role="status">
+          <span className="text-[14px]">
+            Counting: {formatCount(progress.states)} states, {formatCount(progress.rows)} values …
+          </span>
+          <Button onClick={session.stop}>Stop</Button>
+        </div>
+      )}
+      {stopped && (
+        <p role="status" className="text-[14px] text-brass">
+          Counting was stopped; the board shows the last model. Any change begins again.
+        </p>
+      )}
+    </Section>
+  )
+}
+
+function Worth() {
+  const scores = useModel((state) => state.scores)
+  const measures = useModel((state) => state.compiled?.measures)
+  if (!scores || !measures) return null
+  return (
+    <Section title="Policies, exactly">
+      <table className="w-full text-[14px]" data-testid="worth">
+        <thead>
+          <tr className="border-b border-rule-strong text-left text-[13px] text-ink-soft">
+            <th className="py-0.5 font-normal">from the start</th>
+            <th className="text-right font-normal">value</th>
+            {measures.map(({ name }) => (
+              <th
+                key={name}
+                className="max-w-24 truncate pl-2 text-right font-normal"
+                title={`${name}, expected over an episode`}
+              >
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {scores.map((score) => (
+            <tr key={score.title} className="border-b border-rule">
+              <td
+                className={`max-w-32 truncate py-0.5 ${score.title === 'best' ? 'font-semibold' : ''}`}
+                title={score.title}
+              >
+                {score.title}
+              </td>
+              <td className="text-right font-semibold">
+                {score.value === null ? 'none' : formatNumber(score.value, 3)}
+              </td>
+              {score.measures.map((value, m) => (
+                <td key={measures[m].name} className="pl-2 text-right">
+                  {value === null ? '–' : formatNumber(value, 2)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  )
+}
+
+function Checks() {
+  const checks = useModel((state) => state.compiled?.facts?.checks)
+  const states = useModel((state) => state.compiled?.model.states)
+  if (!checks?.length || states === undefined) return null
+  return (
+    <Section title="Checks">
+      <ul className="space-y-2 text-[14px]">
+        {checks.map((check) => (
+          <li
+            key={check.title}
+            className={`border-l-4 pl-2.5 ${check.broken ? 'border-alert' : 'border-spruce'}`}
+          >
+            <span className="font-semibold">{check.title}</span>{' '}
+            {check.broken ? (
+              <Breach broken={check.broken} />
+            ) : (
+              <span className="text-ink-soft">holds in every step of all {formatCount(states)} states.</span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </Section>
+  )
+}
+
+/** Steps of a way to a breach that are shown. */
+const SHOWN = 8
+
+function Breach({ broken }: { broken: NonNullable<CheckResult['broken']> }) {
+  const { path } = broken
+  const hidden = Math.max(0, path.length - SHOWN)
+  return (
+    <>
+      <span className="text-alert">is broken.</span>
+      <table className="mt-1 w-full text-[13px]">
+        <caption className="sr-only">The shortest way to the breach</caption>
+        <tbody>
+          {hidden > 0 && (
+            <tr>
+              <td colSpan={2} className="text-ink-soft">
+                after {hidden} steps
+              </td>
+            </tr>
+          )}
+          {path.slice(hidden).map(({ state, action }, i) => (
+            <tr key={i} className="border-b border-rule">
+              <td className="py-0.5">{state}</td>
+              <td className="pl-2 text-right">{action}</td>
+            </tr>
+          ))}
+          <tr className="font-semibold">
+            <td className="py-0.5">{broken.state}</td>
+            <td className="pl-2 text-right">{broken.action}</td>
+          </tr>
+        </tbody>
+      </table>
+      {broken.chances && <p className="text-[13px]">with {broken.chances}</p>}
+    </>
+  )
+}
+
+const TREATMENTS: Readonly<Record<Treatment, { title: string; says: string }>> = {
+  forbidden: { title: 'Forbid', says: 'They are not offered at all.' },
+  clamped: {
+    title: 'Clamp',
+    says: 'They act as the nearest possible level, else as the first possible action.',
+  },
+  penalised: {
+    title: 'Penalise',
+    says: 'They are let through: values that leave their range stop at its end, and the penalty is taken off.',
+  },
+}
+
+function Impossible({ document }: { document: RulebookEnvironment }) {
+  const edit = useStudy((state) => state.edit)
+  const treatment = useModel((state) => state.compiled?.facts?.treatment)
+  const { rulebook } = document
+  if (!treatment || !/^action .*\bwhen\b/m.test(rulebook.text)) return null
+  return (
+    <Section title="Impossible actions">
+      <div className="flex" role="radiogroup" aria-label="Impossible actions">
+        {(Object.keys(TREATMENTS) as Treatment[]).map((each) => (
+          <button
+            key={each}
+            type="button"
+            role="radio"
+            aria-checked={treatment === each}
+            className={`flex-1 border border-rule-strong px-2 py-0.5 not-first:border-l-0 first:rounded-l-sm last:rounded-r-sm ${treatment === each ? 'bg-ink text-paper' : 'bg-sheet'}`}
+            onClick={() =>
+              edit({
+                ...document,
+                rulebook: { ...rulebook, text: withTreatment(rulebook.text, each, penaltyOf(rulebook.text)) },
+              })
+            }
+          >
+            {TREATMENTS[each].title}
+          </button>
+        ))}
+      </div>
+      <p className="text-[13px] text-ink-soft">
+        {TREATMENTS[treatment].says} The switch changes a line of the rulebook.
+      </p>
+    </Section>
+  )
+}

@@ -1,0 +1,120 @@
+import { createStore, type StoreApi } from 'zustand'
+import type { Compiled, EnvironmentDocument } from '../../core/environment/document'
+import type { Score } from '../../core/evaluate/scores'
+import type { Problem } from '../../core/problem'
+import { startCompileWorker, type WorkerLine } from '../../workers/client'
+import type { CompileReply, CompileRequest } from '../../workers/protocol'
+import { compiledOf, sameModel } from './compiled'
+
+/** The model of the document on screen: the one it has, or the last good one it had. */
+export interface ModelState {
+  readonly compiled: Compiled | null
+  /** The document that `compiled` was made from. */
+  readonly source: EnvironmentDocument | null
+  /** What is wrong with the document now; empty when `compiled` is its model. */
+  readonly problems: readonly Problem[]
+  /** How far a compilation is that is going on. */
+  readonly progress: { readonly states: number; readonly rows: number } | null
+  /** What its policies are worth; null until that is known, or where the model is too large. */
+  readonly scores: readonly Score[] | null
+  /** A long compilation was stopped by hand. */
+  readonly stopped: boolean
+}
+
+/** Keeps the model up with the document. Knows no React. */
+export interface ModelSession {
+  readonly store: StoreApi<ModelState>
+  open(document: EnvironmentDocument): void
+  /** Stops a compilation that is going on; the next change begins a new one. */
+  stop(): void
+  close(): void
+}
+
+/** Grids and tables are compiled at once; rulebooks in a worker, as they can be large. */
+export function createModelSession(
+  startWorker: () => WorkerLine<CompileRequest, CompileReply> = startCompileWorker,
+): ModelSession {
+  const store = createStore<ModelState>()(() => ({
+    compiled: null,
+    source: null,
+    problems: [],
+    progress: null,
+    stopped: false,
+    scores: null,
+  }))
+  let line: WorkerLine<CompileRequest, CompileReply> | undefined
+  let session = 0
+  let asked: EnvironmentDocument | undefined
+
+  const hear = (reply: CompileReply) => {
+    if (reply.session !== session || !asked) return
+    switch (reply.type) {
+      case 'progress':
+        return store.setState({ progress: { states: reply.states, rows: reply.rows } })
+      case 'compiled':
+        return store.setState({
+          compiled: reply.compiled,
+          source: asked,
+          problems: [],
+          progress: null,
+          scores: null,
+        })
+      case 'scored':
+        return store.setState({ scores: reply.scores })
+      case 'refused':
+        return store.setState({ problems: reply.problems, progress: null })
+      case 'failed':
+        return store.setState({
+          progress: null,
+          problems: [
+            {
+              place: 'the program',
+              cause: `The compiler stopped: ${reply.message}.`,
+              remedy: 'Change the rulebook or load the page again; nothing is lost.',
+            },
+          ],
+        })
+      default:
+        reply satisfies never
+    }
+  }
+  return {
+    store,
+    open(document) {
+      if (sameModel(asked, document)) {
+        if (asked!.discount !== document.discount) {
+          asked = document
+          line?.post({ type: 'score', session, discount: document.discount })
+        }
+        return
+      }
+      asked = document
+      session++
+      if (document.kind !== 'rulebook') {
+        const result = compiledOf(document)
+        store.setState(
+          result.ok
+            ? { compiled: result.compiled, source: document, problems: [] }
+            : { compiled: null, source: null, problems: result.problems },
+        )
+        return
+      }
+      if (!line) {
+        line = startWorker()
+        line.listen(hear)
+      }
+      store.setState({ progress: { states: 0, rows: 0 }, stopped: false })
+      line.post({ type: 'compile', session, document })
+    },
+    stop() {
+      session++
+      line?.post({ type: 'cancel' })
+      store.setState({ progress: null, stopped: true })
+    },
+    close() {
+      line?.close()
+      line = undefined
+      asked = undefined
+    },
+  }
+}
