@@ -140,6 +140,7 @@ class RuleCompiler implements Scope {
       checks: this.checks,
       policies: this.policies,
       observe: this.observe,
+      observeSpan: this.rules.find((rule) => rule.type === 'observe'),
       pass: this.pass,
       treatment: this.treatment?.treatment ?? 'forbidden',
       penalty: this.penalty,

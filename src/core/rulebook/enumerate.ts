@@ -123,6 +123,8 @@ export class RulebookCompiler {
   private readonly endStates: number[] = []
   private starts: { state: number; weight: number }[] = []
   private expanded = 0
+  /** True while a state and an action are at hand, to be named when something goes wrong. */
+  private expanding = false
   private current = 0
   private currentChoice = -1
   private readonly sink: OutcomeSink
@@ -166,8 +168,10 @@ export class RulebookCompiler {
   advance(rows: number): boolean {
     const until = this.writer.rows + rows
     this.guarded(() => {
+      this.expanding = true
       while (this.expanded < this.states.count && this.writer.rows < until) this.expand(this.expanded++)
     })
+    this.expanding = false
     return this.expanded === this.states.count
   }
 
@@ -382,7 +386,7 @@ export class RulebookCompiler {
         cause: 'Every start is an ending.',
         remedy: 'Start in a state in which there is something to decide.',
       })
-    const model = finishModel(rows, {
+    const model = this.finished(rows, {
       labels,
       actions: program.choices.map(({ label }) => label),
       starts: begin,
@@ -397,6 +401,21 @@ export class RulebookCompiler {
         perRow: measures[m],
       })),
       facts: this.facts(model, order, keptRows),
+    }
+  }
+
+  /** What is wrong with a finished model is wrong with what the agent sees: the line that says so is named. */
+  private finished(...args: Parameters<typeof finishModel>): Model {
+    try {
+      return finishModel(...args)
+    } catch (error) {
+      const span = this.program.observeSpan
+      if (!(error instanceof ProblemError) || !span) throw error
+      throw new ProblemError(
+        error.problems.map(({ place, cause, remedy }) =>
+          this.lines.problem({ ...span, cause: `${cause.replace(/\.$/, '')}: ${place}.`, remedy }),
+        ),
+      )
     }
   }
 
@@ -478,6 +497,7 @@ export class RulebookCompiler {
   }
 
   private refuseSize(): never {
+    this.expanding = false
     const { variables } = this.program
     const largest = variables.reduce((x, y) => (variableSize(y) > variableSize(x) ? y : x))
     throw new RuleFault({
@@ -499,11 +519,11 @@ export class RulebookCompiler {
   }
 
   private withCircumstances(cause: string): string {
-    if (this.expanded === 0 || cause.startsWith('More than') || cause.startsWith('In the state')) return cause
+    if (!this.expanding) return cause
     const circumstances = [this.label(this.current)]
     if (this.currentChoice >= 0) {
       circumstances.push(`action ${this.choiceLabel(this.currentChoice)}`)
-      if (this.program.chances.length) circumstances.push(this.machine.fallen())
+      if (this.machine.fallen()) circumstances.push(this.machine.fallen())
     }
     return `${cause.replace(/\.$/, '')}, when ${circumstances.join(', ')}.`
   }

@@ -1,11 +1,12 @@
 import { isPmfFault, type Pmf } from './distributions'
+import { listNames } from '../problem'
 import { RuleFault, type Span } from './place'
 import type { ChanceStep, Choice, Program } from './program'
 import { HUGE } from './values'
 import { indexOfValue, shareBuckets, valueAt, type BucketShare, type Dimension } from './variables'
 
 /** Outcomes that one action in one state may have before equal ones are added up. */
-const LEAF_LIMIT = 1_000_000
+const LEAF_LIMIT = 200_000
 /** How far the chances of a pick may be from 1 in sum. */
 const SUM_SLACK = 1e-9
 
@@ -31,6 +32,8 @@ export class RuleMachine {
   private sink!: OutcomeSink
   private overflow: Overflow = 'fault'
   private leaves = 0
+  /** How many chances have fallen so far. */
+  private fell = 0
   /** Set while a state is scrambled: no step ends an episode then. */
   endless = false
 
@@ -87,6 +90,7 @@ export class RuleMachine {
 
   private descend(depth: number, probability: number, earned: number): void {
     const { frame, program } = this
+    this.fell = depth
     const operations = program.operations[depth]
     for (let i = 0; i < operations.length; i++) frame[operations[i].slot] = operations[i].value.run(frame)
     const rewards = program.rewards[depth]
@@ -112,10 +116,11 @@ export class RuleMachine {
 
   private arrive(probability: number, reward: number): void {
     const { frame, program, sink } = this
+    this.fell = program.chances.length
     if (++this.leaves > LEAF_LIMIT)
       throw new RuleFault({
         ...program.chances[0],
-        cause: `One action has more than ${LEAF_LIMIT} outcomes: the chances ${program.chances.map(({ name }) => name).join(', ')} multiply.`,
+        cause: `One action has more than ${LEAF_LIMIT} outcomes: the chances ${listNames(program.chances.map(({ name }) => name))} multiply.`,
         remedy: 'Use fewer chances, or cut them off with “up to”.',
       })
     sink.happened(probability)
@@ -200,8 +205,8 @@ export class RuleMachine {
     throw new RuleFault({
       from,
       to,
-      cause: `${what} is ${Number.isNaN(value) ? 'no number' : value}.`,
-      remedy: 'Look for a division by something very small, or for numbers that grow without end.',
+      cause: Number.isNaN(value) ? `${what} is no number.` : `${what} is ${value}, which is too large.`,
+      remedy: 'Look for a division by something very small, or for numbers that multiply.',
     })
   }
 

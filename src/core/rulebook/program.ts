@@ -114,6 +114,7 @@ export interface Program {
   readonly checks: readonly Titled[]
   readonly policies: readonly PolicyRule[]
   readonly observe: readonly Scalar[] | null
+  readonly observeSpan: Span | undefined
   readonly pass: { readonly condition: Scalar; readonly discount: number; readonly span: Span } | null
   readonly treatment: Treatment
   readonly penalty: Scalar | null

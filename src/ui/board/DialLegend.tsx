@@ -8,11 +8,15 @@ export function DialLegend({ actions, most }: { actions: readonly string[]; most
     actions.length <= most
       ? actions.map((_, k) => k)
       : Array.from({ length: most }, (_, i) => Math.round((i * (actions.length - 1)) / (most - 1)))
+  // Levels of one action need its name once.
+  const [prefix] = actions[0].split(' ')
+  const common = actions.length > 1 && actions.every((action) => action.startsWith(`${prefix} `))
   return (
     <ul
-      className="flex min-w-0 items-center gap-x-3 overflow-hidden text-[13px] text-ink-soft"
+      className="flex min-w-0 items-center gap-x-2.5 overflow-hidden text-[13px] text-ink-soft"
       aria-label="Legend: policy"
     >
+      {common && <li className="shrink-0">{prefix}:</li>}
       {shown.map((k) => {
         const pen = new SvgPen()
         drawNeedle(pen, 9, 9, 20, angles[k], 1)
@@ -24,7 +28,7 @@ export function DialLegend({ actions, most }: { actions: readonly string[]; most
               aria-hidden
               dangerouslySetInnerHTML={{ __html: pen.svg(18, 18, actions[k]) }}
             />
-            {actions[k]}
+            {common ? actions[k].slice(prefix.length + 1) : actions[k]}
           </li>
         )
       })}

@@ -21,6 +21,8 @@ export interface PlaceStyle {
 
 /** Smallest sides, in pixels, at which a glyph can be read. */
 export const READABLE = { needle: 9, ring: 20, number: 30 } as const
+/** How much wider than high a place must be for its number to stand beside the needle. */
+export const WIDE = 1.7
 
 /** Draws ring, needles and number of one place; the tint under them is drawn before everything else. */
 export function drawPlace(
@@ -30,6 +32,8 @@ export function drawPlace(
   side: number,
   { value, angles, chances, actionValues }: PlaceNumbers,
   { scale, ringScale, write }: PlaceStyle,
+  /** The width of the place, where it is wider than its side. */
+  room = side,
 ): void {
   const rings = actionValues && ringScale && side >= READABLE.ring
   if (rings) {
@@ -54,22 +58,34 @@ export function drawPlace(
     )
   }
   const written = value !== undefined && write ? write(value) : undefined
-  // With numbers below, the needle moves up and shrinks a little; with a ring it shrinks more.
-  const lift = written ? side * (rings ? 0.12 : 0.1) : 0
-  const length = side * (rings ? 0.66 : written ? 0.82 : 1)
   const needles = chances && side >= READABLE.needle
+  // In a wide place the number stands beside the needle; else under it, and the needle moves up and shrinks a little.
+  const beside = written !== undefined && needles && !rings && room >= WIDE * side
+  const lift = written && !beside ? side * (rings ? 0.12 : 0.1) : 0
+  const length = side * (rings ? 0.66 : written && !beside ? 0.82 : 1)
+  const across = beside ? -room / 2 + side * 0.55 : 0
   if (needles) {
     angles.forEach((angle, k) => {
-      if (angle !== undefined) drawNeedle(pen, x, y - lift, length, angle, chances[k])
+      if (angle !== undefined) drawNeedle(pen, x + across, y - lift, length, angle, chances[k])
     })
-    drawPivot(pen, x, y - lift, length)
+    drawPivot(pen, x + across, y - lift, length)
   }
   if (written) {
     const size = Math.min(side * 0.23, 15)
-    pen.text(x, y + side * (rings ? 0.21 : needles ? 0.33 : 0.05), written, {
-      size: needles ? size : size * 1.25,
-      colour: 'ink',
-      rim: scale && valueColour(scale, value!),
-    })
+    const left = x + across + side * 0.5
+    pen.text(
+      beside ? (left + x + room / 2 - 2) / 2 : x,
+      beside ? y : y + side * (rings ? 0.21 : needles ? 0.33 : 0.05),
+      written,
+      {
+        size: beside
+          ? Math.min(side * 0.42, 13, (room - side) / (written.length * 0.55))
+          : needles
+            ? size
+            : size * 1.25,
+        colour: 'ink',
+        rim: scale && valueColour(scale, value!),
+      },
+    )
   }
 }

@@ -205,7 +205,7 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
   }
 }
 
-export function outline(pen: Pen, x: number, y: number, side: number, stroke: Colour, width: number): void {
+function outline(pen: Pen, x: number, y: number, side: number, stroke: Colour, width: number): void {
   pen.rectangle(x - side / 2, y - side / 2, side, side, { stroke, width })
 }
 

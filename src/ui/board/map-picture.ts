@@ -1,8 +1,8 @@
 import type { Model } from '../../core/model/model'
 import type { Axis } from '../../core/model/space'
-import { drawPlace, READABLE } from './cell-overlay'
+import { drawPlace, READABLE, WIDE } from './cell-overlay'
 import { dialAngles, drawFold, drawPawn, drawStart } from './glyphs'
-import { outline, pictureScale, ringScale, type Layer, type Overlay } from './grid-picture'
+import { pictureScale, ringScale, type Layer, type Overlay } from './grid-picture'
 import { statesOfCell, sumUp, type MapLayout } from './map-layout'
 import type { Colour, Pen } from './pen'
 import { cellNumbers, valueColour } from './value-scale'
@@ -76,8 +76,11 @@ export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
     scale: pictureScale(picture),
     ringScale: ringScale(picture),
     write:
-      layers?.has('values') && overlay?.values && side >= READABLE.number
-        ? cellNumbers(overlay.values, Math.floor(cellWidth / 8.5))
+      layers?.has('values') && overlay?.values && side >= (cellWidth >= WIDE * side ? 18 : READABLE.number)
+        ? cellNumbers(
+            overlay.values,
+            Math.floor(cellWidth >= WIDE * side ? (cellWidth - side) / 6.5 : cellWidth / 8.5),
+          )
         : undefined,
   }
   const angles = dialAngles(model.actions)
@@ -132,17 +135,22 @@ export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
           actionValues: numbers.actionValues,
         },
         style,
+        cellWidth,
       )
     }
   drawAxes(pen, layout, frame)
-  const mark = (state: number, stroke: Colour, part: number) => {
+  const mark = (state: number, stroke: Colour, inset: number) => {
     const cell = layout.cellOfState[state]
-    if (cell >= 0) outline(pen, ...centre(cell), Math.max(5, side * part), stroke, Math.max(2, side * 0.045))
+    if (cell < 0) return
+    const [x, y] = centre(cell)
+    const width = Math.max(5, cellWidth - inset)
+    const height = Math.max(5, cellHeight - inset)
+    pen.rectangle(x - width / 2, y - height / 2, width, height, { stroke, width: Math.max(2, side * 0.045) })
   }
-  for (const state of ahead ?? []) mark(state, 'spruce', 0.86)
+  for (const state of ahead ?? []) mark(state, 'spruce', side * 0.14)
   const agentCell = agent === undefined ? -1 : layout.cellOfState[agent]
   if (agentCell >= 0) drawPawn(pen, ...centre(agentCell), Math.max(18, side * 0.9))
-  if (selected !== undefined) mark(selected, 'ink', 1)
+  if (selected !== undefined) mark(selected, 'ink', 0)
 }
 
 /** Too small for a needle, a cell is shaded by the action: the later in the order of actions, the darker. */

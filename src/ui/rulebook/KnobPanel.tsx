@@ -16,7 +16,7 @@ export function KnobPanel({ document }: { document: RulebookEnvironment }) {
   if (!knobs?.length) return null
   const { rulebook } = document
   const turn = (name: string, value: number | null) => {
-    const { [name]: _, ...others } = rulebook.knobs
+    const others = Object.fromEntries(Object.entries(rulebook.knobs).filter(([other]) => other !== name))
     edit(
       {
         ...document,

@@ -2,11 +2,14 @@
 
 import type { RulebookEnvironment } from '../../core/environment/document'
 import { formatCount, formatNumber } from '../../core/formats/number'
+import type { Model } from '../../core/model/model'
+import { listNames } from '../../core/problem'
 import type { CheckResult } from '../../core/rulebook/enumerate'
 import { penaltyOf, withTreatment } from '../../core/rulebook/edit'
 import type { Treatment } from '../../core/rulebook/syntax'
 import { Button } from '../parts/Button'
 import { Section } from '../parts/Section'
+import { stateAt } from '../study/selection'
 import { useModel, useParts, useStudy } from '../study/study-context'
 import { KnobPanel } from './KnobPanel'
 
@@ -19,6 +22,7 @@ export function RulebookPanel({ document }: { document: RulebookEnvironment }) {
       <Worth />
       <Checks />
       <Impossible document={document} />
+      <SelectedState />
     </>
   )
 }
@@ -178,6 +182,52 @@ function Breach({ broken }: { broken: NonNullable<CheckResult['broken']> }) {
       {broken.chances && <p className="text-[13px]">with {broken.chances}</p>}
     </>
   )
+}
+
+/** The selected state, variable by variable, and as plain text. */
+function SelectedState() {
+  const compiled = useModel((state) => state.compiled)
+  const cursor = useStudy((state) => state.cursor)
+  const state = stateAt(compiled, cursor)
+  if (!compiled?.space || state === null) return null
+  const { model, space } = compiled
+  const width = space.axes.length
+  const actions = Array.from(
+    model.rowAction.subarray(model.rowStart[state], model.rowStart[state + 1]),
+    (a) => model.actions[a],
+  )
+  return (
+    <Section title="Selected state">
+      <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 text-[14px]">
+        {space.axes.map((axis, i) => {
+          const value = space.index[state * width + i]
+          return value < 0 ? null : (
+            <div key={axis.name} className="contents">
+              <dt className="text-ink-soft">{axis.name}</dt>
+              <dd className="font-semibold">{axis.texts[value]}</dd>
+            </div>
+          )
+        })}
+        <dt className="text-ink-soft">offers</dt>
+        <dd>{model.ending[state] ? 'nothing: an ending' : listNames(actions, 8)}</dd>
+        {model.observations < model.states && (
+          <>
+            <dt className="text-ink-soft">looks like</dt>
+            <dd>{listNames(alike(model, state), 5) || 'no other state'}</dd>
+          </>
+        )}
+        <dt className="text-ink-soft">as text</dt>
+        <dd>
+          <code className="select-all">{model.labels[state]}</code>
+        </dd>
+      </dl>
+    </Section>
+  )
+}
+
+/** The other states that the agent cannot tell from this one. */
+function alike({ observation, labels }: Model, state: number): string[] {
+  return labels.filter((_, s) => s !== state && observation[s] === observation[state])
 }
 
 const TREATMENTS: Readonly<Record<Treatment, { title: string; says: string }>> = {

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState, useTransition, type DragEvent } from 'react'
 import { readEnvironment } from '../../core/environment/document'
+import { newRulebookEnvironment } from '../../core/environment/new-rulebook'
 import { decodeText } from '../../core/formats/text'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'
@@ -84,6 +85,17 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
           <p className="text-ink-soft">Draw a small world, solve it exactly, watch agents learn it.</p>
         </div>
         <NewGridDialog onMade={(id) => router.push(`/environment/${id}/build`)} />
+        <Button
+          disabled={busy}
+          onClick={() =>
+            change('It could not be made', async () => {
+              const made = await createEnvironment(JSON.stringify(newRulebookEnvironment('New rulebook')))
+              router.push(`/environment/${made.id}/build`)
+            })
+          }
+        >
+          <Icon name="plus" className="size-4" /> New rulebook
+        </Button>
         <Button disabled={busy} onClick={() => file.current?.click()}>
           <Icon name="down" className="size-4" /> Import a file
         </Button>
@@ -91,7 +103,7 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
           ref={file}
           type="file"
           className="hidden"
-          accept=".json,.csv,application/json,text/csv"
+          accept=".json,.csv,.rules,application/json,text/csv,text/plain"
           aria-label="File to import"
           onChange={(event) => {
             const chosen = event.target.files?.[0]
@@ -106,7 +118,8 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
           <div className="mt-24 text-center">
             <p className="font-title text-2xl">The shelf is empty.</p>
             <p className="mt-1 text-ink-soft">
-              Make a new grid, or drop an environment (.json) or a transition list (.csv) here.
+              Make a new grid or rulebook, or drop an environment (.json), a rulebook (.rules) or a transition
+              list (.csv) here.
             </p>
           </div>
         ) : (

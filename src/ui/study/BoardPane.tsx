@@ -160,7 +160,7 @@ export function BoardPane() {
           ) : null}
         </output>
         {onBoard && map && overlay?.policy && layers.has('policy') && (
-          <DialLegend actions={map.model.actions} most={scale ? 4 : 6} />
+          <DialLegend actions={map.model.actions} most={scale ? 5 : 7} />
         )}
         {scale && (
           <Legend
