@@ -171,6 +171,10 @@ class RuleCompiler implements Scope {
     return word === undefined || this.declared.has(name) ? undefined : constantWord(word)
   }
 
+  findAction(name: string): Scalar | undefined {
+    return this.groups.includes(name) ? constantWord(this.words.find(name)!) : undefined
+  }
+
   findNext(name: string): Value | undefined {
     const variable = this.variables.get(name)
     return variable && this.nexts.has(name) ? this.settle(variable) : undefined

@@ -26,6 +26,8 @@ export interface Scope {
   find(name: string): Value | undefined
   /** What a state variable will be; undefined when it is none, or is not settled yet. */
   findNext(name: string): Value | undefined
+  /** An action by its name: beside `action =` a name means the action, not its level. */
+  findAction(name: string): Scalar | undefined
   /** Why a name is not known, when there is more to say than that. */
   explain(name: string): { cause: string; remedy: string } | undefined
   /** All names, for suggestions. */
@@ -188,8 +190,8 @@ export class ExpressionCompiler {
   }
 
   private equality(expression: Extract<Expression, { type: 'binary' }>): Value {
-    const left = this.value(expression.left)
-    const right = this.value(expression.right)
+    const left = this.side(expression.left, expression.right)
+    const right = this.side(expression.right, expression.left)
     const wanted = expression.operator === '=' ? 1 : 0
     if (isList(left) || isList(right)) {
       if (!isList(left) || !isList(right) || left.items.length !== right.items.length)
@@ -206,6 +208,14 @@ export class ExpressionCompiler {
     }
     const equal = this.equal(left, right, expression)
     return wanted ? equal : derived(TRUTH, [equal], (frame) => 1 - equal.run(frame))
+  }
+
+  private side(expression: Expression, other: Expression): Value {
+    if (other.type === 'name' && other.name === 'action' && expression.type === 'name') {
+      const action = this.scope.findAction(expression.name)
+      if (action) return action
+    }
+    return this.value(expression)
   }
 
   private equal(left: Scalar, right: Scalar, span: Span): Scalar {

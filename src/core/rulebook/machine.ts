@@ -212,9 +212,11 @@ export class RuleMachine {
 
   /** What has fallen so far, for messages: `callers = 15, weather = damp`. */
   fallen(): string {
-    return this.program.chances
-      .map(({ name, slot, write }) => `${name} = ${write(this.frame[slot])}`)
-      .join(', ')
+    const fallen = this.program.chances.slice(0, this.fell)
+    return listNames(
+      fallen.map(({ name, slot, write }) => `${name} = ${write(this.frame[slot])}`),
+      12,
+    )
   }
 }
 

@@ -42,7 +42,7 @@ export function passThrough(
     const mine: Exits = new Map()
     for (let o = rows.outcomeStart[row]; o < rows.outcomeStart[row + 1]; o++) {
       const next = rows.outcomeState[o]
-      mine.set(next, {
+      addExit(mine, next, {
         probability: rows.outcomeProbability[o],
         reward: rows.outcomeReward[o],
         factor: discount,
