@@ -696,7 +696,8 @@ class RuleCompiler implements Scope {
       }
       const spread = Array.from({ length: count }, (_, i) => {
         const level = low + ((high - low) * i) / (count - 1)
-        return whole ? Math.floor(level + 0.5) : Number(level.toPrecision(12))
+        // Whole where there are whole numbers enough, so that 0 to 5000 in 7 levels makes no fractions.
+        return whole && high - low >= count - 1 ? Math.floor(level + 0.5) : Number(level.toPrecision(12))
       })
       return { values: [...new Set(spread)], words: false }
     }

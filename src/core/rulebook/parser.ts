@@ -79,7 +79,7 @@ class RuleParser {
   rule(): Rule {
     const { reader } = this
     const first = reader.peek()
-    if (first.kind !== 'name' || !(first.text in READERS)) {
+    if (first.kind !== 'name' || !Object.hasOwn(READERS, first.text)) {
       const meant = first.kind === 'name' ? nearestName(first.text, RULE_WORDS) : undefined
       reader.fail(
         `A rule cannot begin with ${reader.found()}.`,

@@ -34,5 +34,8 @@ export function outcomesOf(model: Model, state: string, action: string): Record<
 /** The actions a state offers. */
 export function offered(model: Model, state: string): string[] {
   const s = model.labels.indexOf(state)
-  return Array.from(model.rowAction.subarray(model.rowStart[s], model.rowStart[s + 1]), (a) => model.actions[a])
+  return Array.from(
+    model.rowAction.subarray(model.rowStart[s], model.rowStart[s + 1]),
+    (a) => model.actions[a],
+  )
 }
