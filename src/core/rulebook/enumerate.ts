@@ -101,7 +101,9 @@ export class RulebookCompiler {
   readonly program: Program
   private readonly machine: RuleMachine
   private readonly lines: LineMap
-  private readonly states = new StateIndex()
+  /** Codes from here on are the ways to end after a step. */
+  private readonly combinations: number
+  private readonly states: StateIndex
   private readonly writer = new RowWriter()
   /** [states] the state and the choice from which a state was met first; -1 for starts */
   private parent: Int32Array<ArrayBuffer> = new Int32Array(1024)
@@ -118,9 +120,8 @@ export class RulebookCompiler {
   private readonly rowChoice: number[] = []
   private readonly silent: (number | undefined)[]
   private readonly broken: CheckResult['broken'][]
-  /** Codes from -1 downwards are the ways to end after a step: their states, once there. */
+  /** The states of the ways to end after a step, once there; -1 before. */
   private readonly endState: number[]
-  private readonly endStates: number[] = []
   private starts: { state: number; weight: number }[] = []
   private expanded = 0
   /** True while a state and an action are at hand, to be named when something goes wrong. */
@@ -140,6 +141,8 @@ export class RulebookCompiler {
     this.program = program
     this.lines = lines
     this.machine = new RuleMachine(program)
+    this.combinations = program.variables.reduce((product, each) => product * variableSize(each), 1)
+    this.states = new StateIndex(this.combinations + program.endsAfter.length)
     this.measured = program.measures.map(() => [])
     this.policyChoice = program.policies.map(() => [])
     this.silent = program.policies.map(() => undefined)
@@ -176,12 +179,12 @@ export class RulebookCompiler {
   }
 
   private stateFor(code: number): number {
+    this.happenings++
     if (code < 0) {
       const kind = -1 - code
       if (this.endState[kind] < 0) {
         // Outside the codes of real states, so that none is mistaken for it.
-        this.endState[kind] = this.states.add(-1 - kind)
-        this.endStates.push(this.endState[kind])
+        this.endState[kind] = this.states.add(this.combinations + kind)
         this.met(this.endState[kind], this.current, this.currentChoice)
       }
       return this.endState[kind]
@@ -210,7 +213,7 @@ export class RulebookCompiler {
     this.currentChoice = -1
     writer.beginState()
     const code = this.states.codes[state]
-    if (code < 0) {
+    if (code >= this.combinations) {
       this.observation[state] = this.observe('ending')
       for (const choices of this.policyChoice) choices.push(-1)
       return
@@ -278,7 +281,6 @@ export class RulebookCompiler {
   }
 
   private happened(probability: number): void {
-    this.happenings++
     const { frame } = this.machine
     const { measures, checks } = this.program
     const row = this.rowChoice.length - 1
@@ -425,7 +427,7 @@ export class RulebookCompiler {
     order.forEach((s, i) => {
       const code = this.states.codes[s]
       for (let d = 0; d < dimensions.length; d++)
-        index[i * dimensions.length + d] = code < 0 ? -1 : this.machine.indexIn(code, d)
+        index[i * dimensions.length + d] = code >= this.combinations ? -1 : this.machine.indexIn(code, d)
     })
     return {
       axes: dimensions.map(({ name, texts, kind }) => ({
@@ -475,7 +477,7 @@ export class RulebookCompiler {
 
   private label(state: number): string {
     const code = this.states.codes[state]
-    if (code < 0) return this.program.endsAfter[-1 - code].title
+    if (code >= this.combinations) return this.program.endsAfter[code - this.combinations].title
     return this.program.variables
       .map((variable) => {
         const first = this.machine.dimensions.indexOf(variable.dimensions[0])

@@ -293,7 +293,14 @@ export class ExpressionCompiler {
       return this.fault({ from, to }, 'The number after mod is not above 0.', 'Use a number above 0.')
     const a = left.run
     const b = right.run
-    return derived(numberType(whole, 0, whole ? y.high - 1 : y.high), [left, right], (f) => {
+    const fixed = right.constant
+    const type = numberType(whole, 0, whole ? y.high - 1 : y.high)
+    if (fixed !== undefined)
+      return derived(type, [left, right], (f) => {
+        const value = a(f)
+        return value - fixed * Math.floor(value / fixed)
+      })
+    return derived(type, [left, right], (f) => {
       const divisor = b(f)
       if (!(divisor > 0))
         throw new RuleFault({

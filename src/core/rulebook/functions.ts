@@ -10,6 +10,7 @@ import {
   numberType,
   UNKNOWN,
   type ListValue,
+  type Run,
   type Scalar,
   type Value,
 } from './values'
@@ -131,6 +132,13 @@ function position(call: Call, i: number, length: number): Scalar {
   })
 }
 
+function heldBetween({ run }: Scalar, low: number, high: number): Run {
+  return (frame) => {
+    const value = run(frame)
+    return value < low ? (low < high ? low : high) : value > high ? high : value
+  }
+}
+
 function sum(items: readonly Scalar[]): Scalar {
   const runs = items.map((item) => item.run)
   return derived(
@@ -199,7 +207,9 @@ export const FUNCTIONS: Readonly<Record<string, BuiltIn>> = {
           Math.min(Math.max(bounds(x).high, bounds(low).high), bounds(high).high),
         ),
         [x, low, high],
-        (frame) => Math.min(Math.max(x.run(frame), low.run(frame)), high.run(frame)),
+        low.constant !== undefined && high.constant !== undefined
+          ? heldBetween(x, low.constant, high.constant)
+          : (frame) => Math.min(Math.max(x.run(frame), low.run(frame)), high.run(frame)),
       )
     },
   },

@@ -27,6 +27,12 @@ export class RuleMachine {
   readonly dimensions: readonly Dimension[]
   /** What a step of each dimension's value adds to a state's code. */
   private readonly radix: Float64Array
+  /** The dimensions once more, in arrays: where they are all whole numbers, these are all it takes. */
+  private readonly plain: boolean
+  private readonly lows: Float64Array
+  private readonly sizes: Float64Array
+  private readonly nextSlots: Int32Array
+  private readonly watched: boolean
   private readonly caches: readonly PmfCache[]
   private readonly shares: BucketShare[]
   private sink!: OutcomeSink
@@ -46,6 +52,11 @@ export class RuleMachine {
       this.radix[d] = factor
       factor *= this.dimensions[d].size
     }
+    this.plain = this.dimensions.every(({ kind }) => kind === 'whole')
+    this.lows = Float64Array.from(this.dimensions, ({ low }) => low)
+    this.sizes = Float64Array.from(this.dimensions, ({ size }) => size)
+    this.nextSlots = Int32Array.from(this.dimensions, ({ nextSlot }) => nextSlot)
+    this.watched = program.measures.length + program.checks.length > 0
     this.caches = program.chances.map((chance) => new PmfCache(chance))
     this.shares = this.dimensions.map(() => ({ index: 0, share: 0 }))
   }
@@ -123,14 +134,28 @@ export class RuleMachine {
         cause: `One action has more than ${LEAF_LIMIT} outcomes: the chances ${listNames(program.chances.map(({ name }) => name))} multiply.`,
         remedy: 'Use fewer chances, or cut them off with “up to”.',
       })
-    sink.happened(probability)
+    if (this.watched) sink.happened(probability)
     if (!this.endless)
       for (let k = 0; k < program.endsAfter.length; k++)
         if (program.endsAfter[k].value.run(frame) === 1) {
           sink.outcome(-1 - k, probability, reward)
           return
         }
-    this.settle(0, 0, probability, reward)
+    if (this.plain) this.settlePlain(probability, reward)
+    else this.settle(0, 0, probability, reward)
+  }
+
+  private settlePlain(probability: number, reward: number): void {
+    const { frame, lows, sizes, nextSlots, radix } = this
+    let code = 0
+    for (let d = 0; d < lows.length; d++) {
+      const value = frame[nextSlots[d]]
+      let index = value - lows[d]
+      if (!(index >= 0 && index < sizes[d]) || index !== Math.floor(index))
+        index = this.held(d, value) - lows[d]
+      code += index * radix[d]
+    }
+    this.sink.outcome(code, probability, reward)
   }
 
   /** The next state's code, dimension by dimension; a real value may be shared by two buckets. */

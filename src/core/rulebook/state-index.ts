@@ -1,33 +1,42 @@
-/** Finds the number of a state by its code; a hash table on typed arrays, with linear probing. */
+/** Up to so many codes are looked up in a plain list: quicker than hashing, at four bytes a code. */
+const PLAIN_LIMIT = 8_000_000
+
+/** Finds the number of a state by its code: in a list, or where codes are too many in a hash table with linear probing. */
 export class StateIndex {
   /** [count] the codes in the order in which they came */
   codes = new Float64Array(1024)
   count = 0
   private table = new Int32Array(4096).fill(-1)
   private mask = 4095
+  /** [codes] the number of a state plus 1; null where codes are hashed */
+  private readonly plain: Int32Array | null
 
-  /** The number of a code, or -1. */
-  find(code: number): number {
-    let at = this.place(code)
-    while (this.table[at] >= 0) {
-      if (this.codes[this.table[at]] === code) return this.table[at]
-      at = (at + 1) & this.mask
-    }
-    return -1
+  /** @param codes  how many there can be, from 0 */
+  constructor(codes: number) {
+    this.plain = codes <= PLAIN_LIMIT ? new Int32Array(codes) : null
   }
 
   /** The number of a code, the next free one when new. */
   add(code: number): number {
+    const { plain } = this
+    if (plain) {
+      if (plain[code] === 0) plain[code] = this.note(code) + 1
+      return plain[code] - 1
+    }
     let at = this.place(code)
     while (this.table[at] >= 0) {
       if (this.codes[this.table[at]] === code) return this.table[at]
       at = (at + 1) & this.mask
     }
-    if (this.count === this.codes.length) this.codes = twice(this.codes)
-    this.codes[this.count] = code
-    this.table[at] = this.count++
+    this.table[at] = this.note(code)
     if (this.count * 2 > this.table.length) this.rehash()
     return this.count - 1
+  }
+
+  private note(code: number): number {
+    if (this.count === this.codes.length) this.codes = twice(this.codes)
+    this.codes[this.count] = code
+    return this.count++
   }
 
   /** Codes are whole numbers up to 2^53: both halves are mixed. */

@@ -12,6 +12,8 @@ export function KnobPanel({ document }: { document: RulebookEnvironment }) {
   const edit = useStudy((state) => state.edit)
   const knobs = useModel((state) => state.compiled?.facts?.knobs)
   const problems = useModel((state) => state.problems)
+  // In Build the faults stand under the text.
+  const stage = useStudy((state) => state.stage)
   const stroke = useRef(-1_000_000)
   if (!knobs?.length) return null
   const { rulebook } = document
@@ -67,7 +69,7 @@ export function KnobPanel({ document }: { document: RulebookEnvironment }) {
           )
         })}
       </ul>
-      {problems.length > 0 && (
+      {stage !== 'build' && problems.length > 0 && (
         <p role="alert" className="border-l-4 border-alert pl-2.5 text-[14px] leading-5">
           {problems[0].place}: {problems[0].cause} {problems[0].remedy}{' '}
           <span className="text-ink-soft">The board keeps the last model that was right.</span>

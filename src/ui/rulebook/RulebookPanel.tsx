@@ -50,6 +50,11 @@ function Size() {
           <span className="text-ink-soft">Not known until the rulebook is right.</span>
         )}
       </p>
+      {stale && compiled && (
+        <p className="border-l-4 border-alert pl-2.5 text-[14px]">
+          Something is wrong with the rulebook: the board keeps the last model that was right.
+        </p>
+      )}
       {facts && (
         <p className="text-[13px] leading-5 text-ink-soft">
           Values of each variable:{' '}
