@@ -4,6 +4,8 @@ import type { Speed } from './protocol'
 const SLICE = 12
 /** Between two frames at the least, in milliseconds. */
 const FRAME = 33
+/** Sending frames may take up to this share of the time: those of large models are made more rarely. */
+const FRAME_SHARE = 0.2
 
 /**
  * Runs work in short slices at a wanted speed, and sends frames no faster than they are shown.
@@ -17,6 +19,8 @@ export class Pacer {
   private owed = 0
   private lastTick = 0
   private lastFrame = -Infinity
+  /** Between two frames now, in milliseconds. */
+  private rest = FRAME
   private shown = true
   private dirty = false
   private tickets = 0
@@ -79,10 +83,11 @@ export class Pacer {
 
   private sendIfDue(): void {
     const now = performance.now()
-    if (!this.dirty || !this.shown || (this.running && now - this.lastFrame < FRAME)) return
+    if (!this.dirty || !this.shown || (this.running && now - this.lastFrame < this.rest)) return
     this.dirty = false
     this.shown = false
     this.lastFrame = now
     this.send()
+    this.rest = Math.max(FRAME, (performance.now() - now) / FRAME_SHARE)
   }
 }

@@ -1,3 +1,4 @@
+import { actionValues } from '../core/plan/backup'
 import { PlanRecording } from '../core/recording/plan-recording'
 import { Pacer } from './pacer'
 import type { PlanFrame, PlanReply, PlanRequest } from './protocol'
@@ -30,13 +31,19 @@ const pacer = new Pacer(
       status: iteration.status,
       values: iteration.values.slice(),
       before: iteration.before.slice(),
+      rowValues: actionValues(iteration.form, iteration.values),
       change: iteration.change,
       bound: iteration.bound,
       changesFrom: sent,
       changes: Float64Array.from(changes.slice(sent)),
     }
     sent = changes.length
-    scope.postMessage(frame, [frame.values.buffer, frame.before.buffer, frame.changes.buffer])
+    scope.postMessage(frame, [
+      frame.values.buffer,
+      frame.before.buffer,
+      frame.rowValues.buffer,
+      frame.changes.buffer,
+    ])
   },
 )
 

@@ -62,6 +62,8 @@ export interface PlanFrame {
   /** [states] after and before the last sweep */
   readonly values: Float64Array
   readonly before: Float64Array
+  /** [rows] the backups of all actions on `values` */
+  readonly rowValues: Float64Array
   readonly change: number
   readonly bound: number
   /** The largest changes of sweeps `changesFrom` + 1 … that were not sent yet. */

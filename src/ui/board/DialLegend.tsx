@@ -1,8 +1,18 @@
 import { dialAngles, drawNeedle, drawPivot } from './glyphs'
+import { actionTint } from './map-picture'
 import { SvgPen } from './svg-pen'
 
 /** Which way the needle points for which action. Of many actions some are shown: the others lie between them. */
-export function DialLegend({ actions, most }: { actions: readonly string[]; most: number }) {
+export function DialLegend({
+  actions,
+  most,
+  shades,
+}: {
+  actions: readonly string[]
+  most: number
+  /** Cells too small for needles are shaded instead. */
+  shades: boolean
+}) {
   const angles = dialAngles(actions)
   const shown =
     actions.length <= most
@@ -19,8 +29,13 @@ export function DialLegend({ actions, most }: { actions: readonly string[]; most
       {common && <li className="shrink-0">{prefix}:</li>}
       {shown.map((k) => {
         const pen = new SvgPen()
-        drawNeedle(pen, 9, 9, 20, angles[k], 1)
-        drawPivot(pen, 9, 9, 20)
+        if (shades) {
+          const fill = actionTint(actions.map((_, a) => (a === k ? 1 : 0)))
+          pen.rectangle(2, 3, 14, 12, { fill, stroke: 'rule-strong', width: 1 })
+        } else {
+          drawNeedle(pen, 9, 9, 20, angles[k], 1)
+          drawPivot(pen, 9, 9, 20)
+        }
         return (
           <li key={k} className="flex shrink-0 items-center gap-1">
             <span

@@ -3,6 +3,7 @@
 import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { useTheme } from '../theme/theme'
 import { CanvasPen, readPalette } from './canvas-pen'
+import { READABLE } from './cell-overlay'
 import { drawMap, frameMap, type MapPicture } from './map-picture'
 import { statesOfCell } from './map-layout'
 
@@ -13,16 +14,21 @@ interface Props {
   /** The states of the cell under the pointer, null when it leaves. */
   onHover(states: Int32Array | null): void
   onSelect(state: number): void
+  /** Whether the cells are too small for needles. */
+  onSmall(small: boolean): void
 }
 
 /** States as a map of two variables, on a canvas sized to the room there is. Arrow keys walk it. */
-export function MapBoard({ picture, label, onHover, onSelect }: Props) {
+export function MapBoard({ picture, label, onHover, onSelect, onSmall }: Props) {
   const holder = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const [room, setRoom] = useState({ width: 0, height: 0 })
   const theme = useTheme((state) => state.theme)
   const { layout } = picture
   const frame = frameMap(layout, room.width, room.height)
+
+  const small = room.width > 0 && Math.min(frame.cellWidth, frame.cellHeight) < READABLE.needle
+  useEffect(() => onSmall(small), [small, onSmall])
 
   useLayoutEffect(() => {
     const observer = new ResizeObserver(([entry]) => setRoom(entry.contentRect))

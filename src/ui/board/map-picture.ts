@@ -107,7 +107,10 @@ export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
     else if (shown.rowVisits && mostVisits > 0)
       fill = { from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(numbers.visits / mostVisits) }
     else if (small && numbers.chances) fill = actionTint(numbers.chances)
-    pen.rectangle(x - cellWidth / 2, y - cellHeight / 2, cellWidth, cellHeight, { fill })
+    // To whole pixels, or thin lines of the ground would show between small cells.
+    const x0 = Math.round(x - cellWidth / 2)
+    const y0 = Math.round(y - cellHeight / 2)
+    pen.rectangle(x0, y0, Math.round(x + cellWidth / 2) - x0, Math.round(y + cellHeight / 2) - y0, { fill })
     if (!present && side >= 8) {
       const reach = side * 0.09
       pen.line(x - reach, y - reach, x + reach, y + reach, { stroke: 'rule-strong', width: 1 })

@@ -3,8 +3,7 @@
 import { useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import { formatCount, formatNumber } from '../../core/formats/number'
-import { backupForm } from '../../core/plan/backup'
-import { planPicture } from '../../core/plan/working'
+import { greedyPolicy } from '../../core/plan/backup'
 import { LEARN_METHODS } from '../../core/learn/methods'
 import {
   describeCell,
@@ -43,6 +42,8 @@ export function BoardPane() {
   const problems = useModel((state) => state.problems)
   const { overlay, agent, titles } = useOverlay()
   const [hover, setHover] = useState<number | Int32Array | null>(null)
+  /** The cells of a map are too small for needles. */
+  const [small, setSmall] = useState(false)
   const paint = usePaint()
 
   const grid = document.kind === 'grid' ? document.grid : null
@@ -127,6 +128,7 @@ export function BoardPane() {
             label={`${document.name}: a map of ${formatCount(map.model.states)} states. ${cursor === null ? 'Use the arrow keys to walk it.' : describeStates(map.model, Int32Array.of(cursor), overlay, format)}`}
             onHover={setHover}
             onSelect={select}
+            onSmall={setSmall}
           />
         ) : problems.length > 0 ? (
           document.kind === 'rulebook' && stage === 'build' ? (
@@ -159,8 +161,8 @@ export function BoardPane() {
             </span>
           ) : null}
         </output>
-        {onBoard && map && overlay?.policy && layers.has('policy') && (
-          <DialLegend actions={map.model.actions} most={scale ? 5 : 7} />
+        {onBoard && map && overlay?.policy && layers.has('policy') && !(small && scale) && (
+          <DialLegend actions={map.model.actions} most={scale ? 5 : 7} shades={small} />
         )}
         {scale && (
           <Legend
@@ -194,7 +196,6 @@ function useOverlay(): {
   const { plan, learn } = useParts()
   const stage = useStudy((state) => state.stage)
   const planFrame = useStore(plan.store, (state) => state.frame)
-  const discount = useStore(plan.store, (state) => state.discount)
   const learnFrame = useStore(learn.store, (state) => state.frame)
   const method = useStore(learn.store, (state) => state.running?.method)
   const compiled = useModel((state) => state.compiled)
@@ -205,8 +206,10 @@ function useOverlay(): {
     if (stage === 'plan' && planFrame && planFrame.values.length === model.states) {
       // Before the first sweep every action looks the same: there is no policy to show yet.
       if (planFrame.sweep === 0) return { ...nothing, overlay: { values: planFrame.values } }
-      const { rowValues, policy } = planPicture(backupForm(model, discount), planFrame.values)
-      return { overlay: { values: planFrame.values, rowValues, policy }, agent: null, titles: NO_TITLES }
+      const { values, rowValues } = planFrame
+      if (rowValues.length !== model.rows) return nothing
+      const policy = greedyPolicy(model.rowStart, rowValues)
+      return { overlay: { values, rowValues, policy }, agent: null, titles: NO_TITLES }
     }
     if (stage === 'learn' && learnFrame && method && learnFrame.values.length === model.states) {
       const { values, rowValues, policy, rowVisits } = learnFrame
@@ -220,7 +223,7 @@ function useOverlay(): {
       }
     }
     return nothing
-  }, [compiled, stage, planFrame, discount, learnFrame, method])
+  }, [compiled, stage, planFrame, learnFrame, method])
 }
 
 function LayerChoice({ rowTitle }: { rowTitle: string }) {

@@ -3,8 +3,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { writeActionValues, writeValues } from '../../core/formats/tables'
 import { writeTransitionList } from '../../core/table/transition-list'
-import { planPicture } from '../../core/plan/working'
-import { backupForm } from '../../core/plan/backup'
 import { downloadText, fileName } from '../parts/download'
 import { Icon } from '../parts/Icon'
 import { useModel, useParts, useStudy } from './study-context'
@@ -18,14 +16,8 @@ export function ExportMenu() {
   const numbers = () => {
     if (!model) return null
     if (stage === 'plan') {
-      const { frame, discount } = plan.store.getState()
-      return (
-        frame && {
-          model,
-          values: frame.values,
-          rowValues: planPicture(backupForm(model, discount), frame.values).rowValues,
-        }
-      )
+      const { frame } = plan.store.getState()
+      return frame && { model, values: frame.values, rowValues: frame.rowValues }
     }
     const { frame } = learn.store.getState()
     return stage === 'learn' && frame ? { model, values: frame.values, rowValues: frame.rowValues } : null

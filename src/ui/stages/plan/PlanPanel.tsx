@@ -69,10 +69,14 @@ function PlanWorking() {
   const frame = useStore(plan.store, (state) => state.frame)
   const discount = useStore(plan.store, (state) => state.discount)
   const model = compiled?.model ?? null
-  const form = useMemo(() => model && backupForm(model, discount), [model, discount])
   const state = stateAt(compiled, cursor)
-  if (!form || !frame || frame.values.length !== form.model.states) return null
-  if (state === null)
+  const wanted = state !== null
+  const form = useMemo(
+    () => (model && wanted ? backupForm(model, discount) : null),
+    [model, wanted, discount],
+  )
+  if (!model || !frame || frame.values.length !== model.states) return null
+  if (state === null || !form)
     return <p className="text-ink-soft">Select a state to see how its value was worked out.</p>
   return <WorkingView working={backupWorking(form, state, frame.before, frame.sweep)} />
 }
