@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { expect, test, type Page } from '@playwright/test'
 import nightRounds from '../demo/night-rounds.json' with { type: 'json' }
+import vaultDial from '../demo/vault-dial.json' with { type: 'json' }
 import type { EnvironmentDocument } from '../src/core/environment/document'
 import { clickCell, openNew } from './study'
 
@@ -44,6 +45,23 @@ for (const theme of ['day', 'night'] as const)
     expect(await breaches(page)).toEqual([])
     await page.keyboard.press('?')
     await expect(page.getByRole('dialog')).toContainText('walk the board')
+    expect(await breaches(page)).toEqual([])
+  })
+
+for (const theme of ['day', 'night'] as const)
+  test(`a rulebook and its map are accessible by ${theme}`, async ({ page }) => {
+    await page.addInitScript((name) => localStorage.setItem('theme', name), theme)
+    await openNew(page, { ...(vaultDial as unknown as EnvironmentDocument), name: `Read by ${theme}` })
+    await expect(page.getByTestId('worth')).toBeVisible()
+    expect(await breaches(page)).toEqual([])
+    await page.getByRole('textbox', { name: 'Rulebook' }).click()
+    await page.keyboard.press('Control+End')
+    await page.keyboard.type('x')
+    await expect(page.getByRole('alert', { name: 'What is wrong' })).toBeVisible()
+    expect(await breaches(page)).toEqual([])
+    await page.keyboard.press('Backspace')
+    await page.getByRole('button', { name: 'Plan', exact: true }).click()
+    await page.getByRole('button', { name: 'To the end' }).click()
     expect(await breaches(page)).toEqual([])
   })
 

@@ -113,7 +113,9 @@ class RuleCompiler implements Scope {
   }
 
   compile(): Program | null {
-    for (const rule of this.rules) this.rule(rule)
+    // A start speaks of all variables, wherever they stand.
+    for (const rule of this.rules) if (rule.type !== 'start') this.rule(rule)
+    for (const rule of this.rules) if (rule.type === 'start') this.rule(rule)
     const variables = [...this.variables.values()]
     for (const variable of variables) this.settle(variable)
     this.refuseMissing(variables)

@@ -115,7 +115,7 @@ function extensions(handlers: { current: Pick<Props, 'onChange' | 'onTooLong'> }
     highlighting,
     hovers,
     EditorView.lineWrapping,
-    EditorView.contentAttributes.of({ 'aria-label': 'Rulebook' }),
+    EditorView.contentAttributes.of({ 'aria-label': 'Rulebook', tabindex: '0' }),
     EditorState.tabSize.of(2),
     // Refused before it is in, so that nothing that is there is lost.
     EditorState.changeFilter.of((transaction) => {

@@ -22,6 +22,7 @@ export function MapControls({ document, space }: { document: RulebookEnvironment
       <span className="text-ink-soft">{label}</span>
       <select
         className="max-w-36 rounded-sm border border-rule-strong bg-sheet px-1 py-0.5"
+        aria-label={label}
         value={axes[chosen].name}
         onChange={(event) => {
           const name = event.target.value
