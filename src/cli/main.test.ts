@@ -254,3 +254,89 @@ it('tells people what it found when no JSON is asked for', async () => {
   expect(out).toMatch(/method: value-iteration\n/)
   expect(out).toMatch(/A3 {2}east|A3 {2}north/)
 })
+
+describe('rulebooks', () => {
+  const TEXT = `knob shelf = 3 from 1 to 5
+state left from 0 to shelf
+start left = 1
+action order from 0 to 2 when left + order <= shelf
+chance sold ~ coin(0.5)
+let out = if sold and left > 0 then 1 else 0
+reward 5 * out - order
+next left = left - out + order
+check "never full": next left < shelf
+policy "fill it up": order shelf - left
+`
+  const path = () => file('shop.rules', TEXT)
+
+  it('are planned, with knobs turned', async () => {
+    const small = (await pawn('plan', path(), '--knob', 'shelf=1', '--discount', '0.9', '--json')).json()
+    // With one place: sell it with 1/2 or wait; when empty, order at once. Solved by hand:
+    // v1 = 2.5 + 0.9 (v0 / 2 + v1 / 2), v0 = -1 + 0.9 v1.
+    const v1 = (2.5 - 0.45) / (1 - 0.45 - 0.405)
+    expect(small.values['left 1']).toBeCloseTo(v1, 8)
+    expect(small.values['left 0']).toBeCloseTo(-1 + 0.9 * v1, 8)
+    const large = (await pawn('plan', path(), '--discount', '0.9', '--json')).json()
+    expect(large.startValue).toBeGreaterThan(small.startValue)
+  })
+
+  it('evaluate their own policies by name', async () => {
+    const { code, json } = await pawn(
+      'evaluate',
+      path(),
+      '--policy',
+      'fill it up',
+      '--knob',
+      'shelf=1',
+      '--discount',
+      '0.9',
+      '--json',
+    )
+    expect(code).toBe(0)
+    expect(json().startValue).toBeCloseTo((2.5 - 0.45) / (1 - 0.45 - 0.405), 8)
+  })
+
+  it('are checked: breaches with the shortest way, exit code 1', async () => {
+    const { code, json } = await pawn('check', path(), '--json')
+    expect(code).toBe(1)
+    expect(json()).toEqual({
+      findings: [
+        {
+          severity: 'error',
+          rule: 'never full',
+          message: 'The check "never full" is broken with sold = no.',
+          where: 'left 1, action order 2',
+          path: [],
+        },
+      ],
+      states: 4,
+      rows: 9,
+    })
+    expect((await pawn('check', file('good.rules', TEXT.replace('< shelf', '<= shelf')))).code).toBe(0)
+  })
+
+  it('that are wrong are findings of check, and errors of everything else, with line and column', async () => {
+    const bad = file('bad.rules', TEXT.replace('coin', 'coyn'))
+    const { code, json } = await pawn('check', bad, '--json')
+    expect([code, json().findings[0].where]).toEqual([1, 'bad.rules, line 5, column 15'])
+    const planned = await pawn('plan', bad)
+    expect(planned.code).toBe(1)
+    expect(planned.err).toContain('bad.rules, line 5, column 15: There is no distribution “coyn”.')
+  })
+
+  it.each([
+    [['--knob', 'shelf'], '--knob: It is "shelf".'],
+    [['--knob', 'shelf=many'], '--knob: It is "shelf=many".'],
+    [['--knob', 'shelv=2'], '--knob: There is no knob "shelv". The knobs are shelf.'],
+    [['--knob', 'shelf=9'], 'The knob is set to 9; its range is 1 to 5.'],
+  ])('%j is refused', async (words, cause) => {
+    const { code, err } = await pawn('plan', path(), ...words)
+    expect(code).toBe(1)
+    expect(err).toContain(cause)
+  })
+
+  it('grids have no knobs', async () => {
+    const { code, err } = await pawn('plan', join(folder, 'grid.json'), '--knob', 'a=1')
+    expect([code, err.includes('A grid has no knobs.')]).toEqual([1, true])
+  })
+})

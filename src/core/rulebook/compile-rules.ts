@@ -243,8 +243,6 @@ class RuleCompiler implements Scope {
         `“${name.text}” is declared twice.`,
         'Choose another name for one of them.',
       )
-    else if (Object.hasOwn(FUNCTIONS, name.text))
-      this.expressions.fault(name, `“${name.text}” is a function.`, 'Choose another name.')
     else if (this.words.find(name.text) !== undefined && !this.groups.includes(name.text))
       this.expressions.fault(
         name,

@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import { rulebookEnvironment } from '../../core/environment/document'
 import { gridDocument } from '../../core/testing/models'
 import { openDatabase } from '../db/database'
 import type { Database } from '../db/schema'
@@ -26,11 +27,26 @@ beforeAll(async () => {
 afterAll(() => rmSync(folder, { recursive: true }))
 
 it('puts the demo on an empty shelf, once, and keeps everything over a restart', async () => {
-  expect((await listEnvironments(db)).map(({ name }) => name)).toEqual(['Night rounds', 'The alarm beam'])
-  const [first, second] = await listEnvironments(db)
+  const shelf = await listEnvironments(db)
+  expect(shelf.map(({ name }) => name)).toEqual([
+    'Night rounds',
+    'The alarm beam',
+    'Evening tickets',
+    'Escalator care',
+    'Cloakroom queue',
+    'The conservator’s humidity',
+    'Same-looking doors',
+    'The vault dial',
+  ])
+  expect(shelf.find(({ name }) => name === 'Escalator care')).toMatchObject({
+    kind: 'rulebook',
+    states: 12,
+    actions: 3,
+  })
+  const [first, ...others] = shelf
   await deleteEnvironment(db, first.id)
   const again = await openDatabase(join(folder, 'nested', 'test.sqlite'))
-  expect((await listEnvironments(again)).map(({ id }) => id)).toEqual([second.id])
+  expect((await listEnvironments(again)).map(({ id }) => id)).toEqual(others.map(({ id }) => id))
   expect(await restoreEnvironment(again, first.id)).toBe(true)
   expect(await restoreEnvironment(again, first.id)).toBe(false)
 })
@@ -77,4 +93,16 @@ it('keeps a grid that does not compile yet, and says so', async () => {
     states: null,
     actions: null,
   })
+})
+
+it('keeps half-written rulebooks, and does not count for long', async () => {
+  const count = async (text: string) => {
+    const { id } = await createEnvironment(db, rulebookEnvironment('counted', text))
+    return (await listEnvironments(db)).find((each) => each.id === id)!.states
+  }
+  expect(await count('state a from 0 to 4\nstart a = 0\naction go\nnext a = min(4, a + 1)')).toBe(5)
+  expect(await count('state a from')).toBeNull()
+  expect(
+    await count('state a from 0 to 90000\nstart a = 0\naction go\nnext a = (a + 1) mod 90001'),
+  ).toBeNull()
 })
