@@ -6,6 +6,11 @@ export interface Span {
   readonly to: number
 }
 
+/** The stretch of something, without the rest of it. */
+export function spanOf({ from, to }: Span): Span {
+  return { from, to }
+}
+
 /** Something wrong at a place of the text. */
 export interface Fault extends Span {
   readonly cause: string

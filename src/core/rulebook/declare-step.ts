@@ -1,0 +1,81 @@
+import { spanOf, type Span } from './place'
+import type { RuleContext } from './rule-context'
+import type { RuleOf } from './syntax'
+import { BY_ACTION, BY_STATE, CONSTANT, derived, isList, numberType, type Scalar } from './values'
+
+export function measureRule(ctx: RuleContext, rule: RuleOf<'measure'>): void {
+  const value = ctx.kept(rule.value, rule.name.text)
+  ctx.define(rule.name, value)
+  ctx.measures.push({
+    ...spanOf(rule),
+    title: rule.name.text,
+    value: isList(value) ? ctx.expressions.asNumber(value, rule.value) : countable(ctx, value, rule.value),
+  })
+}
+
+/** A number, or a truth that counts as 1 or 0. */
+function countable(ctx: RuleContext, value: Scalar, span: Span): Scalar {
+  return value.type.kind === 'truth'
+    ? derived(numberType(true, 0, 1), [value], value.run)
+    : ctx.expressions.asNumber(value, span)
+}
+
+export function rewardRule(ctx: RuleContext, rule: RuleOf<'reward'>): void {
+  const value = ctx.expressions.number(rule.value)
+  const when = rule.when && ctx.expressions.truth(rule.when)
+  const depth = Math.max(BY_ACTION, value.depth, when?.depth ?? CONSTANT)
+  ctx.rewards[depth].push({ ...spanOf(rule.value), value, when })
+}
+
+export function nextRule(ctx: RuleContext, rule: RuleOf<'next'>): void {
+  const { name } = rule
+  const variable = ctx.variables.get(name.text)
+  if (!variable) {
+    ctx.unknownVariable(name)
+    return
+  }
+  if (ctx.settled.has(name.text)) {
+    ctx.expressions.fault(
+      name,
+      `What ${name.text} will be was used above already.`,
+      `Put all its lines above the first “next ${name.text}” that is read.`,
+    )
+    return
+  }
+  const parts = ctx.nexts.get(name.text) ?? []
+  if (parts.length && !parts.at(-1)!.when) {
+    ctx.expressions.fault(
+      name,
+      `This line is never reached: a line above says what ${name.text} will be, whatever happens.`,
+      'Add “when …” to that line, or leave one of them out.',
+    )
+    return
+  }
+  const value = ctx.expressions.value(rule.value)
+  const when = rule.when && ctx.expressions.truth(rule.when)
+  const items = ctx.spread(value, variable, rule.value)
+  items.forEach((item, i) => ctx.fits(variable.dimensions[i], item.type, rule.value))
+  parts.push({ value: { items }, when, span: spanOf(rule.value) })
+  ctx.nexts.set(name.text, parts)
+}
+
+export function endRule(ctx: RuleContext, rule: RuleOf<'end'>): void {
+  if (rule.at === 'when') {
+    const condition = ctx.stateTruth(rule.condition, BY_STATE)
+    ctx.endings.push({ condition, span: spanOf(rule) })
+    return
+  }
+  const title = rule.reason ?? `ended ${ctx.endsAfter.length + 1}`
+  ctx.endsAfter.push({ ...spanOf(rule), title, value: ctx.expressions.truth(rule.condition) })
+}
+
+export function passRule(ctx: RuleContext, rule: RuleOf<'pass'>): void {
+  if (ctx.pass) {
+    ctx.expressions.fault(rule, 'There is a pass line already.', 'Join the conditions with or.')
+    return
+  }
+  const discount = rule.discount ? ctx.expressions.constant(rule.discount, 1) : 1
+  if (!(discount >= 0 && discount <= 1))
+    ctx.expressions.fault(rule.discount!, `The discount is ${discount}.`, 'Use a number from 0 to 1.')
+  ctx.pass = { condition: ctx.stateTruth(rule.condition, BY_STATE), discount, span: spanOf(rule) }
+}
