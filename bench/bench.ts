@@ -4,7 +4,8 @@ import { World } from '../src/core/learn/world'
 import type { Model } from '../src/core/model/model'
 import { backupForm, optimalSweep } from '../src/core/plan/backup'
 import { PLAN_DEFAULTS, ValueIteration } from '../src/core/plan/value-iteration'
-import { businessBench, gridBench } from './models'
+import { compileRulebook } from '../src/core/rulebook/enumerate'
+import { businessBench, gridBench, rulebookBench } from './models'
 
 /** One measured kernel, as one line of JSON. */
 interface Line {
@@ -80,8 +81,8 @@ function timed(work: () => void): number {
 
 const program = new Command('bench')
   .description('Measures the kernels; one line a kernel.')
-  .addOption(new Option('--kernel <name>').choices(Object.keys(KERNELS)))
-  .addOption(new Option('--model <name>').choices(['grid', 'business']))
+  .addOption(new Option('--kernel <name>').choices([...Object.keys(KERNELS), 'compile']))
+  .addOption(new Option('--model <name>').choices(['grid', 'business', 'rulebook']))
   .option('--states <count>', 'about how many states', '4096')
   .option('--amount <count>', 'steps or sweeps to measure')
   .option('--json', 'one JSON object a line')
@@ -95,16 +96,35 @@ const options = program.opts<{
 }>()
 const states = wholeNumber('--states', options.states, 2)
 const amount = options.amount === undefined ? undefined : wholeNumber('--amount', options.amount, 1)
+if (options.kernel === 'compile' || options.model === 'rulebook' || !(options.kernel || options.model)) {
+  const document = rulebookBench(states)
+  compileRulebook(rulebookBench(1000), 200)
+  let model: Model | undefined
+  const seconds = timed(() => (model = compileRulebook(document, 200).model))
+  tell({
+    kernel: 'compile',
+    model: 'rulebook',
+    states: model!.states,
+    rate: model!.rows / seconds,
+    unit: 'rows/s',
+    seconds,
+  })
+}
 for (const name of options.model ? [options.model] : ['grid', 'business']) {
+  if (name === 'rulebook' || options.kernel === 'compile') break
   const model = name === 'grid' ? gridBench(states) : businessBench(states)
   for (const kernel of options.kernel ? [options.kernel] : Object.keys(KERNELS)) {
-    const line: Line = { kernel, model: name, states: model.states, ...KERNELS[kernel](model, amount) }
-    console.log(
-      options.json
-        ? JSON.stringify(line)
-        : `${kernel.padEnd(16)} ${name.padEnd(9)} ${String(model.states).padStart(8)} states  ${line.rate.toPrecision(4).padStart(10)} ${line.unit}  (${line.seconds.toFixed(2)} s)`,
-    )
+    tell({ kernel, model: name, states: model.states, ...KERNELS[kernel](model, amount) })
   }
+}
+
+function tell(line: Line): void {
+  const { kernel, model, states, rate, unit, seconds } = line
+  console.log(
+    options.json
+      ? JSON.stringify(line)
+      : `${kernel.padEnd(16)} ${model.padEnd(9)} ${String(states).padStart(8)} states  ${rate.toPrecision(4).padStart(10)} ${unit}  (${seconds.toFixed(2)} s)`,
+  )
 }
 
 function wholeNumber(name: string, text: string, least: number): number {

@@ -3,6 +3,7 @@ import { compileGrid } from '../src/core/grid/compile'
 import { ModelBuilder } from '../src/core/model/builder'
 import type { Model } from '../src/core/model/model'
 import { RandomStream } from '../src/core/random/generator'
+import type { RulebookDocument } from '../src/core/rulebook/document'
 
 /**
  * A square grid: moves go straight with 0.8 and to either side with 0.1, every ninth cell is an ending, episodes
@@ -36,4 +37,21 @@ export function businessBench(states: number): Model {
     }
   }
   return builder.build({ starts: [{ state: 0, weight: 1 }], cap: 200 })
+}
+
+/** A rulebook of three variables, five actions a state with six ways in which chance can fall. */
+export function rulebookBench(states: number): RulebookDocument {
+  const side = Math.max(2, Math.round(Math.sqrt(states / 20)))
+  const text = `state a from 0 to ${side - 1}
+state b from 0 to ${side - 1}
+state c from 0 to 19
+start a = 0, b = 0, c = 10
+action push in 1, 2, 3, 4, 5
+chance d ~ binomial(5, 0.4)
+reward -abs(a - b) - c * 0.1 + push * 0.01
+next a = (a + d) mod ${side}
+next b = (b + push + d) mod ${side}
+next c = within(c + d - push + 1, 0, 19)
+`
+  return { text, knobs: {}, view: { across: null, up: null, others: {} } }
 }
