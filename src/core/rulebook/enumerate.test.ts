@@ -58,6 +58,17 @@ end after a = 3 and action = up "ceiling"`)
     expect(offered(model, 'a 0')).toEqual([])
   })
 
+  it('lead to one ending for one reason', () => {
+    const { model } = rulebook(`state a from 0 to 3
+start a = 1
+action up
+action down
+next a = within(if action = up then a + 1 else a - 1, 0, 3)
+end after next a = 3 "done"
+end after next a = 0 "done"`)
+    expect(model.labels.filter((label) => label === 'done')).toHaveLength(1)
+  })
+
   it('tells a value that leaves its range with the state, the action and the chances', () => {
     expect(problemsOf(SHELF.replace('max(0, left - sold)', '(left - sold)'))[0]).toMatchObject({
       place: 'line 7, column 13',

@@ -24,6 +24,11 @@ export interface Budget {
 
 const FULL_BUDGET: Budget = { rows: ROW_BUDGET, happenings: Infinity }
 
+/** Ways in which chance can fall that are looked at in one slice, … */
+const SLICE_HAPPENINGS = 50_000
+/** … and over all actions of one state. */
+const STATE_HAPPENINGS = 2_000_000
+
 /** Outcomes kept in all. */
 const OUTCOME_BUDGET = 40_000_000
 const PROBLEM_LIMIT = 20
@@ -155,7 +160,9 @@ export class RulebookCompiler {
       },
       happened: (probability) => this.happened(probability),
     }
-    this.starts = this.guarded(() => new Starts(this.machine, this.states, program).spread())
+    this.starts = this.guarded(() =>
+      new Starts(this.machine, this.states, program, budget.happenings).spread(),
+    )
     for (let s = 0; s < this.states.count; s++) this.met(s, -1, -1)
   }
 
@@ -164,7 +171,7 @@ export class RulebookCompiler {
   }
 
   /**
-   * Works on about so many rows.
+   * Works on about so many rows, or less where chance can fall in very many ways.
    * @returns true when all states are done
    * @throws ProblemError for a fault met on the way, or when the budget is spent
    */
@@ -172,7 +179,9 @@ export class RulebookCompiler {
     const until = this.writer.rows + rows
     this.guarded(() => {
       this.expanding = true
-      while (this.expanded < this.states.count && this.writer.rows < until) this.expand(this.expanded++)
+      const enough = this.happenings + SLICE_HAPPENINGS
+      while (this.expanded < this.states.count && this.writer.rows < until && this.happenings < enough)
+        this.expand(this.expanded++)
     })
     this.expanding = false
     return this.expanded === this.states.count
@@ -181,7 +190,9 @@ export class RulebookCompiler {
   private stateFor(code: number): number {
     this.happenings++
     if (code < 0) {
-      const kind = -1 - code
+      // Steps that end for the same reason lead to the same ending.
+      const { endsAfter } = this.program
+      const kind = endsAfter.findIndex(({ title }) => title === endsAfter[-1 - code].title)
       if (this.endState[kind] < 0) {
         // Outside the codes of real states, so that none is mistaken for it.
         this.endState[kind] = this.states.add(this.combinations + kind)
@@ -254,6 +265,7 @@ export class RulebookCompiler {
         remedy: 'Add an action without “when”, or say “end when …” or “pass when …” for such states.',
       })
     }
+    const before = this.happenings
     this.policyChoice.forEach((taken, p) => taken.push(this.choiceOfPolicy(p, state, possible)))
     choices.forEach((choice, c) => {
       if (!possible[c] && treatment === 'forbidden') return
@@ -265,6 +277,12 @@ export class RulebookCompiler {
       machine.choose(taken)
       this.penalty = !possible[c] && program.penalty ? program.penalty.run(machine.frame) : 0
       machine.run(this.sink, possible[c] || treatment === 'clamped' ? 'fault' : 'hold')
+      if (this.happenings - before > STATE_HAPPENINGS)
+        throw new RuleFault({
+          ...program.chances[0],
+          cause: `The actions of one state have more than ${STATE_HAPPENINGS} outcomes.`,
+          remedy: 'Offer fewer actions, or cut the chances off with “up to”.',
+        })
       this.penalty = 0
     })
   }

@@ -14,6 +14,8 @@ export class Starts {
     private readonly machine: RuleMachine,
     private readonly states: StateIndex,
     private readonly program: Program,
+    /** Outcomes to be looked at while scrambling, at the most. */
+    private readonly budget: number,
   ) {}
 
   spread(): { state: number; weight: number }[] {
@@ -72,7 +74,7 @@ export class Starts {
         machine.run(
           {
             outcome: (to, probability) => {
-              if (++this.seen > SCRAMBLE_BUDGET)
+              if (++this.seen > Math.min(this.budget, SCRAMBLE_BUDGET))
                 throw new RuleFault({
                   ...start,
                   cause: 'Scrambling the start looks at too many outcomes.',

@@ -61,6 +61,18 @@ describe.each(NAMES)('%s', (name) => {
   })
 })
 
+it.each(NAMES.filter((name) => load(name).kind === 'rulebook'))(
+  '%s compiles with every knob at either end',
+  (name) => {
+    const document = load(name)
+    for (const { name: knob, low, high } of compileEnvironment(document).facts!.knobs)
+      for (const end of [low, high]) {
+        const model = turned(document, { [knob]: end })
+        expect(model.outcomeReward.every(Number.isFinite), `${knob} = ${end}`).toBe(true)
+      }
+  },
+)
+
 describe('one knob changes what is best', () => {
   it.each([
     ['evening-tickets', { interest: 10 }, 'evening 4, left 12'],

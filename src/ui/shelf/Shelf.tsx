@@ -82,7 +82,9 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
         <Mark className="size-12" />
         <div className="mr-auto">
           <h1 className="font-title text-[34px] leading-9 font-semibold italic">Jaunty Pawn</h1>
-          <p className="text-ink-soft">Draw a small world, solve it exactly, watch agents learn it.</p>
+          <p className="text-ink-soft">
+            Draw or write a small world, solve it exactly, watch agents learn it.
+          </p>
         </div>
         <NewGridDialog onMade={(id) => router.push(`/environment/${id}/build`)} />
         <Button
