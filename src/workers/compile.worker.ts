@@ -5,12 +5,14 @@ import { RulebookCompiler } from '../core/rulebook/enumerate'
 import type { CompileReply, CompileRequest } from './protocol'
 
 /** Compiles one rulebook at a time, in slices: a newer request, or a cancel, is heard between two of them. */
-const scope = self as unknown as { postMessage(message: CompileReply): void }
+const scope = self as unknown as {
+  postMessage(message: CompileReply, transfer?: Transferable[]): void
+}
 
 /** Rows between looks at the clock. */
 const CHUNK = 500
 /** How long a slice may take, in milliseconds. */
-const SLICE = 30
+const SLICE = 80
 /** Between two reports of progress, in milliseconds. */
 const REPORT = 100
 
@@ -31,7 +33,7 @@ self.onmessage = ({ data }: MessageEvent<CompileRequest>) => {
 }
 
 function score(session: number, discount: number): void {
-  if (!last?.facts || last.model.rows > SCORE_LIMIT) return
+  if (!last?.facts) return
   const scores = scorePolicies(last.model, last.facts.policies, last.measures, discount)
   scope.postMessage({ type: 'scored', session, scores })
 }
@@ -52,8 +54,10 @@ async function compile({ session, document }: Extract<CompileRequest, { type: 'c
       await new Promise((resolve) => setTimeout(resolve))
       if (mine !== ticket) return
     }
-    last = compiledFrom(compiler.finish())
-    scope.postMessage({ type: 'compiled', session, compiled: last })
+    const compiled = compiledFrom(compiler.finish())
+    // A small model is copied and kept here for scoring; a large one is handed over as it is.
+    last = compiled.model.rows > SCORE_LIMIT ? undefined : compiled
+    scope.postMessage({ type: 'compiled', session, compiled }, last ? [] : buffersOf(compiled))
     score(session, document.discount)
   } catch (error) {
     if (error instanceof ProblemError)
@@ -65,4 +69,15 @@ async function compile({ session, document }: Extract<CompileRequest, { type: 'c
         message: error instanceof Error ? error.message : String(error),
       })
   }
+}
+
+/** The memory of all typed arrays of a compiled environment. */
+function buffersOf({ model, space, measures, facts }: Compiled): ArrayBuffer[] {
+  const arrays = [
+    ...Object.values(model as unknown as Record<string, unknown>),
+    space?.index,
+    ...measures.map(({ perRow }) => perRow),
+    ...(facts?.policies ?? []).map(({ policy }) => policy),
+  ].filter((each) => ArrayBuffer.isView(each))
+  return [...new Set(arrays.map(({ buffer }) => buffer as ArrayBuffer))]
 }

@@ -121,8 +121,6 @@ export class RulebookCompiler {
   private readonly measured: number[][]
   /** [policies][states] the choice taken; -1 for none */
   private readonly policyChoice: number[][]
-  /** [rows] the choice of each row */
-  private readonly rowChoice: number[] = []
   private readonly silent: (number | undefined)[]
   private readonly broken: CheckResult['broken'][]
   /** The states of the ways to end after a step, once there; -1 before. */
@@ -154,11 +152,11 @@ export class RulebookCompiler {
     this.broken = program.checks.map(() => null)
     this.endState = program.endsAfter.map(() => -1)
     this.sink = {
-      outcome: (code, probability, reward) => {
-        if (probability > 0)
-          this.writer.outcome(this.stateFor(code), probability, this.penalty ? reward - this.penalty : reward)
+      outcome: (code, now) => {
+        if (now[0] > 0)
+          this.writer.outcome(this.stateFor(code), now[0], this.penalty ? now[1] - this.penalty : now[1])
       },
-      happened: (probability) => this.happened(probability),
+      happened: (now) => this.happened(now[0]),
     }
     this.starts = this.guarded(() =>
       new Starts(this.machine, this.states, program, budget.happenings).spread(),
@@ -293,7 +291,6 @@ export class RulebookCompiler {
     if (writer.rows >= rows || writer.outcomes >= OUTCOME_BUDGET || this.happenings > happenings)
       this.refuseSize()
     this.currentChoice = choice
-    this.rowChoice.push(choice)
     writer.beginRow(action)
     for (const rows of this.measured) rows.push(0)
   }
@@ -301,7 +298,7 @@ export class RulebookCompiler {
   private happened(probability: number): void {
     const { frame } = this.machine
     const { measures, checks } = this.program
-    const row = this.rowChoice.length - 1
+    const row = this.writer.rows - 1
     for (let m = 0; m < measures.length; m++)
       this.measured[m][row] += probability * measures[m].value.run(frame)
     for (let k = 0; k < checks.length; k++)
@@ -362,9 +359,7 @@ export class RulebookCompiler {
     const count = this.states.count
     const passing = this.passing.subarray(0, count)
     let starts = this.starts
-    // Rows keep their choice and measures where states are taken out.
     let measures: Float64Array[] = this.measured.map((perRow) => Float64Array.from(perRow))
-    let keptRows = Int32Array.from({ length: this.rowChoice.length }, (_, r) => r)
     let order = Int32Array.from({ length: count }, (_, s) => s)
     if (program.pass && passing.includes(1)) {
       const stepwise = rows
@@ -382,7 +377,6 @@ export class RulebookCompiler {
           remedy: 'Make the variables smaller, or let fewer states pass.',
         })
       starts = startsAfterPassing(starts, passing, passed.exits)
-      keptRows = keptRows.filter((r) => this.rowChoice[r] >= 0)
       measures = measures.map((perRow) => measuredThrough(stepwise, passing, perRow))
       const numbers = new Int32Array(count).fill(-1)
       order = order.filter((s) => !passing[s])
@@ -420,7 +414,7 @@ export class RulebookCompiler {
         name: title,
         perRow: measures[m],
       })),
-      facts: this.facts(model, order, keptRows),
+      facts: this.facts(model, order),
     }
   }
 
@@ -457,7 +451,7 @@ export class RulebookCompiler {
     }
   }
 
-  private facts(model: Model, order: Int32Array, keptRows: Int32Array): RulebookFacts {
+  private facts(model: Model, order: Int32Array): RulebookFacts {
     const { program } = this
     const notes: Problem[] = []
     const policies = program.policies.flatMap((rule, p) => {
@@ -475,7 +469,7 @@ export class RulebookCompiler {
       const policy = new Float64Array(model.rows)
       order.forEach((s, i) => {
         for (let r = model.rowStart[i]; r < model.rowStart[i + 1]; r++)
-          if (this.rowChoice[keptRows[r]] === this.policyChoice[p][s]) policy[r] = 1
+          if (model.rowAction[r] === this.policyChoice[p][s]) policy[r] = 1
       })
       return [{ title: rule.title, policy }]
     })

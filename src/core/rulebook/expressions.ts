@@ -298,7 +298,7 @@ export class ExpressionCompiler {
     if (fixed !== undefined)
       return derived(type, [left, right], (f) => {
         const value = a(f)
-        return value - fixed * Math.floor(value / fixed)
+        return value >= 0 && value < fixed ? value : value - fixed * Math.floor(value / fixed)
       })
     return derived(type, [left, right], (f) => {
       const divisor = b(f)

@@ -2,7 +2,7 @@ import { isPmfFault, type Pmf } from './distributions'
 import { listNames } from '../problem'
 import { RuleFault, type Span } from './place'
 import type { ChanceStep, Choice, Program } from './program'
-import { HUGE } from './values'
+import { HUGE, type Run } from './values'
 import { indexOfValue, shareBuckets, valueAt, type BucketShare, type Dimension } from './variables'
 
 /** Outcomes that one action in one state may have before equal ones are added up. */
@@ -10,12 +10,18 @@ const LEAF_LIMIT = 200_000
 /** How far the chances of a pick may be from 1 in sum. */
 const SUM_SLACK = 1e-9
 
+/**
+ * The probability and the reward of what has just fallen. Numbers in an array: handed from function to function they
+ * would be put into objects of their own, millions of times.
+ */
+export type Now = Float64Array
+
 /** Where the machine tells what an action can lead to. */
 export interface OutcomeSink {
   /** @param code  of the next state, or -1 - k for the k-th way to end after a step */
-  outcome(code: number, probability: number, reward: number): void
+  outcome(code: number, now: Now): void
   /** After the chances have fallen, before the outcome is told: measures and checks look at the frame here. */
-  happened(probability: number): void
+  happened(now: Now): void
 }
 
 /** What a value does that leaves its range. */
@@ -33,6 +39,12 @@ export class RuleMachine {
   private readonly sizes: Float64Array
   private readonly nextSlots: Int32Array
   private readonly watched: boolean
+  private readonly operationSlots: readonly Int32Array[]
+  private readonly operationRuns: readonly (readonly Run[])[]
+  /** [chances + 1] the probability of what has fallen so far, and the reward of it */
+  private readonly chances: Float64Array
+  private readonly earned: Float64Array
+  private readonly now: Now = new Float64Array(2)
   private readonly caches: readonly PmfCache[]
   private readonly shares: BucketShare[]
   private sink!: OutcomeSink
@@ -57,6 +69,10 @@ export class RuleMachine {
     this.sizes = Float64Array.from(this.dimensions, ({ size }) => size)
     this.nextSlots = Int32Array.from(this.dimensions, ({ nextSlot }) => nextSlot)
     this.watched = program.measures.length + program.checks.length > 0
+    this.operationSlots = program.operations.map((each) => Int32Array.from(each, ({ slot }) => slot))
+    this.operationRuns = program.operations.map((each) => each.map(({ value }) => value.run))
+    this.chances = new Float64Array(program.chances.length + 1)
+    this.earned = new Float64Array(program.chances.length + 1)
     this.caches = program.chances.map((chance) => new PmfCache(chance))
     this.shares = this.dimensions.map(() => ({ index: 0, share: 0 }))
   }
@@ -96,56 +112,62 @@ export class RuleMachine {
     this.sink = sink
     this.overflow = overflow
     this.leaves = 0
-    this.descend(0, 1, 0)
+    this.chances[0] = 1
+    this.descend(0)
   }
 
-  private descend(depth: number, probability: number, earned: number): void {
-    const { frame, program } = this
+  private descend(depth: number): void {
+    const { frame } = this
     this.fell = depth
-    const operations = program.operations[depth]
-    for (let i = 0; i < operations.length; i++) frame[operations[i].slot] = operations[i].value.run(frame)
-    const rewards = program.rewards[depth]
-    let reward = earned
-    for (let i = 0; i < rewards.length; i++) {
-      const part = rewards[i]
+    const slots = this.operationSlots[depth]
+    const runs = this.operationRuns[depth]
+    for (let i = 0; i < runs.length; i++) frame[slots[i]] = runs[i](frame)
+    const parts = this.program.rewards[depth]
+    let reward = depth > 0 ? this.earned[depth - 1] : 0
+    for (let i = 0; i < parts.length; i++) {
+      const part = parts[i]
       if (part.when && part.when.run(frame) === 0) continue
       const value = part.value.run(frame)
       if (!(Math.abs(value) <= HUGE)) this.refuseNumber(part, 'The reward', value)
       reward += value
     }
-    if (depth === program.chances.length) {
-      this.arrive(probability, reward)
+    this.earned[depth] = reward
+    if (depth === this.program.chances.length) {
+      this.arrive(depth)
       return
     }
-    const chance = program.chances[depth]
+    const { slot } = this.program.chances[depth]
     const { values, chances } = this.caches[depth].pmf(frame)
+    const sofar = this.chances[depth]
     for (let i = 0; i < values.length; i++) {
-      frame[chance.slot] = values[i]
-      this.descend(depth + 1, probability * chances[i], reward)
+      frame[slot] = values[i]
+      this.chances[depth + 1] = sofar * chances[i]
+      this.descend(depth + 1)
     }
   }
 
-  private arrive(probability: number, reward: number): void {
-    const { frame, program, sink } = this
-    this.fell = program.chances.length
+  private arrive(depth: number): void {
+    const { frame, program, sink, now } = this
     if (++this.leaves > LEAF_LIMIT)
       throw new RuleFault({
         ...program.chances[0],
         cause: `One action has more than ${LEAF_LIMIT} outcomes: the chances ${listNames(program.chances.map(({ name }) => name))} multiply.`,
         remedy: 'Use fewer chances, or cut them off with “up to”.',
       })
-    if (this.watched) sink.happened(probability)
+    now[0] = this.chances[depth]
+    now[1] = this.earned[depth]
+    if (this.watched) sink.happened(now)
     if (!this.endless)
       for (let k = 0; k < program.endsAfter.length; k++)
         if (program.endsAfter[k].value.run(frame) === 1) {
-          sink.outcome(-1 - k, probability, reward)
+          sink.outcome(-1 - k, now)
           return
         }
-    if (this.plain) this.settlePlain(probability, reward)
-    else this.settle(0, 0, probability, reward)
+    if (this.plain) this.settlePlain()
+    else this.settle(0, 0, now[0])
   }
 
-  private settlePlain(probability: number, reward: number): void {
+  private settlePlain(): void {
     const { frame, lows, sizes, nextSlots, radix } = this
     let code = 0
     for (let d = 0; d < lows.length; d++) {
@@ -155,12 +177,12 @@ export class RuleMachine {
         index = this.held(d, value) - lows[d]
       code += index * radix[d]
     }
-    this.sink.outcome(code, probability, reward)
+    this.sink.outcome(code, this.now)
   }
 
   /** The next state's code, dimension by dimension; a real value may be shared by two buckets. */
-  private settle(from: number, begun: number, probability: number, reward: number): void {
-    const { frame, dimensions, radix } = this
+  private settle(from: number, begun: number, probability: number): void {
+    const { frame, dimensions, radix, now } = this
     let code = begun
     for (let d = from; d < dimensions.length; d++) {
       const dimension = dimensions[d]
@@ -170,8 +192,8 @@ export class RuleMachine {
         if (!shareBuckets(dimension, value, share)) shareBuckets(dimension, this.held(d, value), share)
         const { index, share: part } = share
         if (part > 0) {
-          this.settle(d + 1, code + (index + 1) * radix[d], probability * part, reward)
-          this.settle(d + 1, code + index * radix[d], probability * (1 - part), reward)
+          this.settle(d + 1, code + (index + 1) * radix[d], probability * part)
+          this.settle(d + 1, code + index * radix[d], probability * (1 - part))
           return
         }
         code += index * radix[d]
@@ -182,15 +204,16 @@ export class RuleMachine {
         index = indexOfValue(dimension, this.held(d, value))
       code += index * radix[d]
     }
-    this.sink.outcome(code, probability, reward)
+    now[0] = probability
+    this.sink.outcome(code, now)
   }
 
   /** Finds the states that the values set in the frame stand for: several where a real one lies between buckets. */
-  arriveAt(span: Span, found: (code: number, probability: number) => void): void {
+  arriveAt(span: Span, found: (code: number, now: Now) => void): void {
     this.overflow = 'fault'
     this.sink = { outcome: found, happened: () => {} }
     try {
-      this.settle(0, 0, 1, 0)
+      this.settle(0, 0, 1)
     } catch (error) {
       // The fault belongs to the line that said so, not to the rule of a step.
       if (!(error instanceof RuleFault)) throw error

@@ -52,7 +52,7 @@ export class Starts {
     const codes = new Map<number, number>()
     for (const { frame, weight } of partial) {
       for (const { slot, nextSlot } of machine.dimensions) machine.frame[nextSlot] = frame[slot]
-      machine.arriveAt(start, (code, probability) => add(codes, code, weight * probability))
+      machine.arriveAt(start, (code, now) => add(codes, code, weight * now[0]))
     }
     return codes
   }
@@ -73,14 +73,14 @@ export class Starts {
         machine.choose(choice)
         machine.run(
           {
-            outcome: (to, probability) => {
+            outcome: (to, now) => {
               if (++this.seen > Math.min(this.budget, SCRAMBLE_BUDGET))
                 throw new RuleFault({
                   ...start,
                   cause: 'Scrambling the start looks at too many outcomes.',
                   remedy: 'Use fewer random actions.',
                 })
-              add(next, to, (weight * probability) / possible.length)
+              add(next, to, (weight * now[0]) / possible.length)
             },
             happened: () => {},
           },
