@@ -1,5 +1,15 @@
 import type { CompressedRows } from './builder'
 
+/** Outcomes of a chunk: large arrays are never grown, which would touch all their memory again. */
+const CHUNK = 1 << 18
+
+interface Chunk {
+  readonly state: Int32Array
+  readonly probability: Float64Array
+  readonly reward: Float64Array
+  used: number
+}
+
 /**
  * Writes compressed rows when states come in their order, each with all its rows at once: what is written is
  * what the model holds, so that a million rows cost little more than their numbers.
@@ -10,15 +20,20 @@ import type { CompressedRows } from './builder'
 export class RowWriter {
   states = 0
   rows = 0
+  /** Outcomes of finished rows. */
   outcomes = 0
   private rowStart = new Int32Array(1024)
   private rowAction = new Int32Array(1024)
   private outcomeStart = new Int32Array(1024)
-  private outcomeState = new Int32Array(4096)
-  private probability = new Float64Array(4096)
-  private reward = new Float64Array(4096)
-  /** Where a next state stands already, valid when in the row at hand. */
-  private placed = new Int32Array(1024).fill(-1)
+  private readonly chunks: Chunk[] = []
+  /** The outcomes of the row at hand, … */
+  private state = new Int32Array(64)
+  private probability = new Float64Array(64)
+  private reward = new Float64Array(64)
+  private count = 0
+  /** … and for each next state where it stands among them, and in which row that was noted. */
+  private place = new Int32Array(1024)
+  private noted = new Int32Array(1024).fill(-1)
 
   /** Begins the rows of the next state. */
   beginState(): void {
@@ -28,6 +43,7 @@ export class RowWriter {
   }
 
   beginRow(action: number): void {
+    this.flush()
     if (this.rows + 2 > this.rowAction.length) {
       this.rowAction = twice(this.rowAction)
       this.outcomeStart = twice(this.outcomeStart)
@@ -39,42 +55,85 @@ export class RowWriter {
 
   outcome(next: number, probability: number, reward: number): void {
     if (probability === 0) return
-    if (next >= this.placed.length) {
-      const placed = new Int32Array(Math.max(next + 1, 2 * this.placed.length)).fill(-1)
-      placed.set(this.placed)
-      this.placed = placed
-    }
-    const at = this.placed[next]
-    if (at >= this.outcomeStart[this.rows - 1]) {
+    if (next >= this.noted.length) this.makeRoom(next)
+    const at = this.place[next]
+    if (this.noted[next] === this.rows) {
       const sum = this.probability[at] + probability
       if (this.reward[at] !== reward)
         this.reward[at] = (this.reward[at] * this.probability[at] + reward * probability) / sum
       this.probability[at] = sum
       return
     }
-    if (this.outcomes === this.outcomeState.length) {
-      this.outcomeState = twice(this.outcomeState)
+    if (this.count === this.state.length) {
+      this.state = twice(this.state)
       this.probability = twice(this.probability)
       this.reward = twice(this.reward)
     }
-    this.placed[next] = this.outcomes
-    this.outcomeState[this.outcomes] = next
-    this.probability[this.outcomes] = probability
-    this.reward[this.outcomes++] = reward
+    this.noted[next] = this.rows
+    this.place[next] = this.count
+    this.state[this.count] = next
+    this.probability[this.count] = probability
+    this.reward[this.count++] = reward
   }
 
   /** The rows as they are now, in arrays of their own. */
   finish(): CompressedRows {
+    this.flush()
     const outcomeStart = this.outcomeStart.slice(0, this.rows + 1)
     outcomeStart[this.rows] = this.outcomes
+    const outcomeState = new Int32Array(this.outcomes)
+    const outcomeProbability = new Float64Array(this.outcomes)
+    const outcomeReward = new Float64Array(this.outcomes)
+    let at = 0
+    for (const { state, probability, reward, used } of this.chunks) {
+      outcomeState.set(state.subarray(0, used), at)
+      outcomeProbability.set(probability.subarray(0, used), at)
+      outcomeReward.set(reward.subarray(0, used), at)
+      at += used
+    }
     return {
       rowStart: this.rowStart.slice(0, this.states + 1),
       rowAction: this.rowAction.slice(0, this.rows),
       outcomeStart,
-      outcomeState: this.outcomeState.slice(0, this.outcomes),
-      outcomeProbability: this.probability.slice(0, this.outcomes),
-      outcomeReward: this.reward.slice(0, this.outcomes),
+      outcomeState,
+      outcomeProbability,
+      outcomeReward,
     }
+  }
+
+  /** Puts the row at hand to the others. */
+  private flush(): void {
+    const { count, state, probability, reward } = this
+    if (count === 0) return
+    let chunk = this.chunks.at(-1)
+    if (!chunk || chunk.used + count > chunk.state.length) {
+      const size = Math.max(count, this.chunks.length ? CHUNK : 4096)
+      chunk = {
+        state: new Int32Array(size),
+        probability: new Float64Array(size),
+        reward: new Float64Array(size),
+        used: 0,
+      }
+      this.chunks.push(chunk)
+    }
+    for (let i = 0, at = chunk.used; i < count; i++, at++) {
+      chunk.state[at] = state[i]
+      chunk.probability[at] = probability[i]
+      chunk.reward[at] = reward[i]
+    }
+    chunk.used += count
+    this.outcomes += count
+    this.count = 0
+  }
+
+  private makeRoom(next: number): void {
+    const length = Math.max(next + 1, 2 * this.noted.length)
+    const place = new Int32Array(length)
+    const noted = new Int32Array(length).fill(-1)
+    place.set(this.place)
+    noted.set(this.noted)
+    this.place = place
+    this.noted = noted
   }
 }
 

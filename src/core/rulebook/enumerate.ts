@@ -252,6 +252,7 @@ export class RulebookCompiler {
     const { machine, program } = this
     const { choices, treatment } = program
     const possible = choices.map((choice) => {
+      if (!choice.when) return true
       machine.choose(choice)
       return machine.possible(choice)
     })

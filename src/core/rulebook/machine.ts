@@ -97,9 +97,12 @@ export class RuleMachine {
   /** Sets the frame for a choice, or for passing by itself. */
   choose(choice: Choice | null): void {
     const { frame, program } = this
-    for (const slot of program.levelSlots) frame[slot] = NaN
+    const { levelSlots } = program
+    for (let i = 0; i < levelSlots.length; i++) frame[levelSlots[i]] = NaN
     frame[program.actionSlot] = choice ? choice.action : program.passWord
-    if (choice) for (const { slot, value } of choice.given) frame[slot] = value
+    if (!choice) return
+    const { given } = choice
+    for (let i = 0; i < given.length; i++) frame[given[i].slot] = given[i].value
   }
 
   /** Whether the choice that is set can be taken here. */
