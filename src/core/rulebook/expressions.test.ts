@@ -116,6 +116,7 @@ describe('faults of kind', () => {
     ['min()', 'min takes 1 to 20 values, not 0.'],
     ['abs(1, 2)', 'abs takes 1 values, not 2.'],
     ['lft', 'There is no “lft”.'],
+    ['if k = 3 then 1 else lft', 'There is no “lft”.'],
     ['min', '“min” is a function.'],
     ['next left', 'What left will be is not said above this line.'],
     ['next k', 'There is no state variable “k”.'],

@@ -44,8 +44,8 @@ export class ExpressionCompiler {
     private readonly faults: Fault[],
   ) {}
 
-  fault({ from, to }: Span, cause: string, remedy: string): Scalar {
-    this.faults.push({ from, to, cause, remedy })
+  fault({ from, to }: Span, cause: string, remedy: string, unknownName = false): Scalar {
+    this.faults.push({ from, to, cause, remedy, unknownName })
     return UNKNOWN
   }
 
@@ -156,6 +156,7 @@ export class ExpressionCompiler {
       meant
         ? `Did you mean “${meant}”?`
         : 'Say what it is above this line: with state, knob, table, let or chance.',
+      true,
     )
   }
 
@@ -337,7 +338,7 @@ export class ExpressionCompiler {
     const before = this.faults.length
     this.value(expression)
     const told = this.faults.splice(before)
-    this.faults.push(...told.filter(({ cause }) => cause.startsWith('There is no')))
+    this.faults.push(...told.filter(({ unknownName }) => unknownName))
     return result
   }
 
@@ -384,6 +385,7 @@ export class ExpressionCompiler {
         meant
           ? `Did you mean “${meant}”?`
           : `The functions are ${Object.keys(FUNCTIONS).join(', ')}. A distribution stands after ~, in a chance line.`,
+        true,
       )
     }
     const [least, most] = builtIn.count

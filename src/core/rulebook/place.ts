@@ -15,6 +15,8 @@ export function spanOf({ from, to }: Span): Span {
 export interface Fault extends Span {
   readonly cause: string
   readonly remedy: string
+  /** A name that is not known: wrong whatever the knobs are. */
+  readonly unknownName?: boolean
 }
 
 /** Thrown while a rule is evaluated, to be told together with the state it happened in. */

@@ -1,8 +1,8 @@
 'use client'
 
-import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import { useTheme } from '../theme/theme'
-import { CanvasPen, readPalette } from './canvas-pen'
+import { ARROWS, drawOnCanvas, useRoom } from './board-canvas'
 import { drawGrid, type GridPicture } from './grid-picture'
 
 interface Props {
@@ -26,7 +26,7 @@ export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props)
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const stroke = useRef<number | null>(null)
-  const [room, setRoom] = useState({ width: 0, height: 0 })
+  const room = useRoom(frame)
   const theme = useTheme((state) => state.theme)
   const columns = picture.grid.floor[0].length
   const rows = picture.grid.floor.length
@@ -39,34 +39,14 @@ export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props)
     ),
   )
 
-  useLayoutEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setRoom(entry.contentRect))
-    observer.observe(frame.current!)
-    return () => observer.disconnect()
-  }, [])
-
   useEffect(() => {
     const draw = () => {
       const element = canvas.current
-      const context = element?.getContext('2d')
-      if (!element || !context || room.width === 0) return
-      const ratio = window.devicePixelRatio || 1
-      const width = columns * side + 2 * MARGIN
-      const height = rows * side + 2 * MARGIN
-      if (element.width !== Math.round(width * ratio) || element.height !== Math.round(height * ratio)) {
-        element.width = Math.round(width * ratio)
-        element.height = Math.round(height * ratio)
-        element.style.width = `${width}px`
-        element.style.height = `${height}px`
-      }
-      context.setTransform(ratio, 0, 0, ratio, 0, 0)
-      context.clearRect(0, 0, width, height)
-      context.translate(MARGIN, MARGIN)
-      drawGrid(
-        new CanvasPen(context, readPalette(element), getComputedStyle(element).fontFamily),
-        picture,
-        side,
-      )
+      if (!element || room.width === 0) return
+      drawOnCanvas(element, columns * side + 2 * MARGIN, rows * side + 2 * MARGIN, (pen, context) => {
+        context.translate(MARGIN, MARGIN)
+        drawGrid(pen, picture, side)
+      })
     }
     const request = requestAnimationFrame(draw)
     return () => cancelAnimationFrame(request)
@@ -83,13 +63,7 @@ export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props)
 
   const onKeyDown = (event: KeyboardEvent) => {
     const cursor = picture.selected
-    const moves: Record<string, [number, number]> = {
-      ArrowUp: [0, -1],
-      ArrowRight: [1, 0],
-      ArrowDown: [0, 1],
-      ArrowLeft: [-1, 0],
-    }
-    const move = moves[event.key]
+    const move = ARROWS[event.key]
     if (move) {
       event.preventDefault()
       if (cursor === undefined) return onSelect(0)

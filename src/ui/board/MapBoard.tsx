@@ -1,8 +1,8 @@
 'use client'
 
-import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import { useTheme } from '../theme/theme'
-import { CanvasPen, readPalette } from './canvas-pen'
+import { ARROWS, drawOnCanvas, useRoom } from './board-canvas'
 import { READABLE } from './cell-overlay'
 import { drawMap, frameMap, type MapPicture } from './map-picture'
 import { statesOfCell } from './map-layout'
@@ -22,7 +22,7 @@ interface Props {
 export function MapBoard({ picture, label, onHover, onSelect, onSmall }: Props) {
   const holder = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
-  const [room, setRoom] = useState({ width: 0, height: 0 })
+  const room = useRoom(holder)
   const theme = useTheme((state) => state.theme)
   const { layout } = picture
   const frame = frameMap(layout, room.width, room.height)
@@ -30,29 +30,12 @@ export function MapBoard({ picture, label, onHover, onSelect, onSmall }: Props) 
   const small = room.width > 0 && Math.min(frame.cellWidth, frame.cellHeight) < READABLE.needle
   useEffect(() => onSmall(small), [small, onSmall])
 
-  useLayoutEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setRoom(entry.contentRect))
-    observer.observe(holder.current!)
-    return () => observer.disconnect()
-  }, [])
-
   useEffect(() => {
     const draw = () => {
       const element = canvas.current
-      const context = element?.getContext('2d')
-      if (!element || !context || room.width === 0) return
-      const ratio = window.devicePixelRatio || 1
+      if (!element || room.width === 0) return
       const fitted = frameMap(picture.layout, room.width, room.height)
-      element.width = Math.round(fitted.width * ratio)
-      element.height = Math.round(fitted.height * ratio)
-      element.style.width = `${fitted.width}px`
-      element.style.height = `${fitted.height}px`
-      context.setTransform(ratio, 0, 0, ratio, 0, 0)
-      drawMap(
-        new CanvasPen(context, readPalette(element), getComputedStyle(element).fontFamily),
-        picture,
-        fitted,
-      )
+      drawOnCanvas(element, fitted.width, fitted.height, (pen) => drawMap(pen, picture, fitted))
     }
     const request = requestAnimationFrame(draw)
     return () => cancelAnimationFrame(request)
@@ -77,13 +60,7 @@ export function MapBoard({ picture, label, onHover, onSelect, onSmall }: Props) 
     return true
   }
   const onKeyDown = (event: KeyboardEvent) => {
-    const moves: Record<string, [number, number]> = {
-      ArrowUp: [0, -1],
-      ArrowRight: [1, 0],
-      ArrowDown: [0, 1],
-      ArrowLeft: [-1, 0],
-    }
-    const move = moves[event.key]
+    const move = ARROWS[event.key]
     if (!move) return
     event.preventDefault()
     const cell = picture.selected === undefined ? -1 : layout.cellOfState[picture.selected]

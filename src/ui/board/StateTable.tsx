@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
 import { fixedNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
-import type { Overlay } from './grid-picture'
+import type { Overlay } from './overlay'
 
 interface Props {
   readonly model: Model

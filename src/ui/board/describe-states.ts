@@ -1,6 +1,6 @@
 import type { Model } from '../../core/model/model'
 import { formatCount } from '../../core/formats/number'
-import type { Overlay } from './grid-picture'
+import type { Overlay } from './overlay'
 
 /** The states under the pointer in words, with the numbers that lie over them. */
 export function describeStates(
@@ -26,15 +26,22 @@ export function describeStates(
   if (!model.ending[state]) {
     if (overlay?.values && Number.isFinite(overlay.values[state]))
       parts.push(`value ${format(overlay.values[state])}`)
-    if (overlay?.policy) {
-      const picked: string[] = []
-      for (let r = model.rowStart[state]; r < model.rowStart[state + 1]; r++)
-        if (overlay.policy[r] >= 0.005)
-          picked.push(
-            `${model.actions[model.rowAction[r]]}${overlay.policy[r] < 0.995 ? ` ${format(overlay.policy[r])}` : ''}`,
-          )
-      parts.push(`policy ${picked.slice(0, 4).join(', ')}${picked.length > 4 ? ' …' : ''}`)
-    } else parts.push(`${model.rowStart[state + 1] - model.rowStart[state]} actions`)
+    if (overlay?.policy) parts.push(policyText(model, state, overlay.policy, format))
+    else parts.push(`${model.rowStart[state + 1] - model.rowStart[state]} actions`)
   }
   return `${model.labels[state]}: ${parts.join('; ')}`
+}
+
+/** What a policy picks in a state: `policy north, east 0.5`. */
+export function policyText(
+  model: Model,
+  state: number,
+  policy: Float64Array,
+  format: (value: number) => string,
+): string {
+  const picked: string[] = []
+  for (let r = model.rowStart[state]; r < model.rowStart[state + 1]; r++)
+    if (policy[r] >= 0.005)
+      picked.push(`${model.actions[model.rowAction[r]]}${policy[r] < 0.995 ? ` ${format(policy[r])}` : ''}`)
+  return `policy ${picked.slice(0, 4).join(', ')}${picked.length > 4 ? ' …' : ''}`
 }

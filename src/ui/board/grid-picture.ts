@@ -5,28 +5,11 @@ import type { GridLayout } from '../../core/grid/compile'
 import { signedNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
 import { drawPlace, READABLE } from './cell-overlay'
+import { policyText } from './describe-states'
 import { drawFold, drawHatching, drawPawn, drawStart, drawStipple, heading } from './glyphs'
+import type { Layer, Overlay } from './overlay'
 import type { Colour, Pen } from './pen'
 import { cellNumbers, valueColour, valueScale, type ValueScale } from './value-scale'
-
-/** What can lie over the board. */
-export const LAYERS = {
-  values: 'Values',
-  policy: 'Policy',
-  actionValues: 'Action values',
-  visits: 'Visits',
-} as const
-export type Layer = keyof typeof LAYERS
-
-/** Numbers to draw over a board, all indexed by the model's states and rows. */
-export interface Overlay {
-  readonly values?: Float64Array
-  readonly rowValues?: Float64Array
-  /** True when `rowValues` are no values but preferences, which have a scale of their own. */
-  readonly preferences?: boolean
-  readonly policy?: Float64Array
-  readonly rowVisits?: Float64Array
-}
 
 export interface GridPicture {
   readonly grid: Grid
@@ -235,15 +218,7 @@ export function describeCell(picture: GridPicture, cell: number, format: (value:
     const { model } = compiled
     if (overlay?.values && Number.isFinite(overlay.values[state]))
       parts.push(`value ${format(overlay.values[state])}`)
-    if (overlay?.policy) {
-      const best: string[] = []
-      for (let r = model.rowStart[state]; r < model.rowStart[state + 1]; r++)
-        if (overlay.policy[r] >= 0.005)
-          best.push(
-            `${model.actions[model.rowAction[r]]}${overlay.policy[r] < 0.995 ? ` ${format(overlay.policy[r])}` : ''}`,
-          )
-      parts.push(`policy ${best.join(', ')}`)
-    }
+    if (overlay?.policy) parts.push(policyText(model, state, overlay.policy, format))
   }
   return `${name}: ${parts.join('; ')}`
 }

@@ -7,14 +7,12 @@ import { greedyPolicy } from '../../core/plan/backup'
 import { LEARN_METHODS } from '../../core/learn/methods'
 import {
   describeCell,
-  LAYERS,
   pictureScale,
   ringScale,
   visitsOfStates,
   type GridPicture,
-  type Layer,
-  type Overlay,
 } from '../board/grid-picture'
+import { LAYERS, type Layer, type Overlay } from '../board/overlay'
 import { describeStates } from '../board/describe-states'
 import { DialLegend } from '../board/DialLegend'
 import { GridBoard } from '../board/GridBoard'

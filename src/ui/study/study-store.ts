@@ -3,7 +3,7 @@ import type { EnvironmentDocument } from '../../core/environment/document'
 import { ProblemError } from '../../core/problem'
 import type { EnvironmentRecord, SaveReceipt } from '../../server/contract/environments'
 import { saveEnvironment, StaleError } from '../environments-api'
-import type { Layer } from '../board/grid-picture'
+import type { Layer } from '../board/overlay'
 
 export const STAGES = { build: 'Build', plan: 'Plan', learn: 'Learn' } as const
 export type Stage = keyof typeof STAGES
