@@ -22,14 +22,8 @@ const SYMBOLS = ['!=', '<=', '>=', '≠', '≤', '≥', '=', '<', '>', '+', '-',
 /** Signs that people type and the one they stand for. */
 const SAME_SYMBOL: Readonly<Record<string, string>> = { '≠': '!=', '≤': '<=', '≥': '>=', '−': '-', '×': '*' }
 
-const NAME_START = /[\p{L}_]/u
 const TOKEN =
   /(?<space>[ \t\r\u00A0]+)|(?<comment>#[^\n]*)|(?<number>\d+(?:\.\d+)?(?:[eE][+-]?\d+)?|\.\d+)|(?<name>[\p{L}_][\p{L}\p{N}_]*)|(?<text>"[^"\n]*")|(?<symbol>!=|<=|>=|[≠≤≥=<>+\-−*×/^()[\],:~%])|(?<bad>"[^\n]*|[^\n])/uy
-
-/** The names in a piece of text as the language reads them, for the editor. */
-export function isNameStart(letter: string): boolean {
-  return NAME_START.test(letter)
-}
 
 /**
  * Cuts a rulebook into statements. A line at the left margin (that of the first line) begins one, an indented line
