@@ -39,7 +39,9 @@ export function actionRule(ctx: RuleContext, rule: RuleOf<'action'>): void {
   ctx.levelSlots.set(name.text, slot)
   const { values, words } = levelsOf(ctx, rule.levels)
   ctx.define(name, levelValue(ctx, name, slot, values, words))
+  ctx.beforeStep = true
   const when = rule.when && ctx.stateTruth(rule.when, BY_ACTION)
+  ctx.beforeStep = false
   values.forEach((value) => {
     const text = words ? ctx.words.texts[value] : String(value)
     ctx.choices.push({
@@ -144,7 +146,9 @@ export function impossibleRule(ctx: RuleContext, rule: RuleOf<'impossible'>): vo
   }
   ctx.treatment = rule
   if (!rule.penalty) return
+  ctx.beforeStep = true
   const penalty = ctx.expressions.number(rule.penalty)
+  ctx.beforeStep = false
   if (penalty.depth > BY_ACTION)
     ctx.expressions.fault(rule.penalty, 'The penalty depends on chance.', 'Use the state, knobs and tables.')
   ctx.penalty = penalty

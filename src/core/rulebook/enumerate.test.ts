@@ -108,6 +108,26 @@ describe('impossible actions', () => {
     expect(outcomesOf(model, 'left 5', 'order 1')).toEqual(outcomesOf(at('forbidden'), 'left 5', 'order 1'))
   })
 
+  it('are told before a step is worked out: lets that depend on the action are not known then', () => {
+    expect(
+      problemsOf(
+        'state a from 0 to 5\nstart a = 0\naction order from 0 to 3\nlet sum = a + order\naction more from 1 to 2 when sum + more < 5',
+      )[0],
+    ).toMatchObject({
+      place: 'line 5, column 30',
+      cause: '“sum” depends on the action and is not known here yet.',
+    })
+    expect(
+      problemsOf(
+        'state a from 0 to 5\nstart a = 0\naction order from 0 to 3 when a < 2\nlet sum = a + order\nimpossible actions are penalised by sum',
+      )[0].cause,
+    ).toContain('“sum” depends on the action')
+    const { model } = rulebook(
+      'state a from 0 to 5\nstart a = 0\naction order from 1 to 3 when a + order <= 5\nimpossible actions are penalised by 2 * order\nnext a = a + order',
+    )
+    expect(outcomesOf(model, 'a 3', 'order 3')).toEqual({ 'a 5': [1, -6] })
+  })
+
   it('without a possible level act as the first possible action', () => {
     const { model } = rulebook(`state held yes or no
 start held = no

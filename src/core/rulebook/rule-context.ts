@@ -18,6 +18,7 @@ import {
   BY_STATE,
   CONSTANT,
   constantWord,
+  depthOf,
   derived,
   isList,
   joinTypes,
@@ -68,6 +69,9 @@ export class RuleContext implements Scope {
   treatment: RuleOf<'impossible'> | undefined
   penalty: Scalar | null = null
   frameSize = 0
+  /** True for what is decided before a step is worked out: lets that depend on the action are not known then. */
+  beforeStep = false
+  private readonly stepNames = new Set<string>()
   /** The name that is being defined, which must not stand in its own definition. */
   defining: string | undefined
   /** Some states pass by themselves: `action` can then be `pass`. */
@@ -99,7 +103,7 @@ export class RuleContext implements Scope {
         BY_ACTION,
       )
     const value = this.values.get(name)
-    if (value) return value
+    if (value) return this.beforeStep && this.stepNames.has(name) ? undefined : value
     const word = this.words.find(name)
     return word === undefined || this.declared.has(name) ? undefined : constantWord(word)
   }
@@ -120,6 +124,11 @@ export class RuleContext implements Scope {
         ? { cause: `What ${of} will be is not said above this line.`, remedy: `Put “next ${of} = …” above.` }
         : undefined
     }
+    if (this.beforeStep && this.stepNames.has(name))
+      return {
+        cause: `“${name}” depends on the action and is not known here yet.`,
+        remedy: 'Write out what it stands for, from the state and the level.',
+      }
     if (name === this.defining)
       return {
         cause: `“${name}” stands in its own definition.`,
@@ -194,6 +203,7 @@ export class RuleContext implements Scope {
     this.defining = name
     const value = this.expressions.value(expression)
     this.defining = undefined
+    if (depthOf(value) >= BY_ACTION) this.stepNames.add(name)
     const keep = (item: Scalar): Scalar => (item.depth === CONSTANT ? item : this.keep(item, expression))
     return isList(value) ? { ...value, items: value.items.map(keep) } : keep(value)
   }
