@@ -257,7 +257,8 @@ export class RulebookCompiler {
       return machine.possible(choice)
     })
     const first = possible.indexOf(true)
-    if (first < 0) {
+    // Where all is impossible, what is let through at a penalty still is.
+    if (first < 0 && treatment !== 'penalised') {
       throw new RuleFault({
         ...program.actionSpan,
         cause: 'No action is possible.',
