@@ -5,12 +5,8 @@ import type { Model } from '../model/model'
 import { ProblemError, refuse } from '../problem'
 import type { Measure, StateSpace } from '../model/space'
 import { rulebookSchema, type RulebookDocument } from '../rulebook/document'
-import {
-  compileRulebook,
-  type Budget,
-  type CompiledRulebook,
-  type RulebookFacts,
-} from '../rulebook/enumerate'
+import { compileRulebook, type Budget } from '../rulebook/enumerate'
+import type { CompiledRulebook, RulebookFacts } from '../rulebook/facts'
 import { RULE_WORDS } from '../rulebook/parser'
 import { compileTable, tableSchema, type TableDocument } from '../table/document'
 import { parseTransitionList } from '../table/transition-list'

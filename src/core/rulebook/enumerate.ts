@@ -1,17 +1,16 @@
-import { finishModel, ROW_BUDGET, type CompressedRows } from '../model/builder'
-import type { Model, RowPolicy } from '../model/model'
+import { finishModel, ROW_BUDGET } from '../model/builder'
+import type { Model } from '../model/model'
 import { RowWriter } from '../model/row-writer'
-import type { Measure, StateSpace } from '../model/space'
+import type { StateSpace } from '../model/space'
 import { ProblemError, type Problem } from '../problem'
-import { compileRules } from './compile-rules'
 import { contributions, variableSize } from './sizes'
 import { RuleMachine, type OutcomeSink } from './machine'
-import { parseRulebook } from './parser'
-import { passThrough } from './passing'
-import { LineMap, RuleFault, type Fault, type Span } from './place'
-import type { Choice, Knob, Program } from './program'
-import type { Treatment } from './syntax'
-import { TEXT_LIMIT, type RulebookDocument } from './document'
+import { measuredThrough, passThrough, startsAfterPassing } from './passing'
+import { RuleFault, type LineMap } from './place'
+import type { RulebookDocument } from './document'
+import type { CheckResult, CompiledRulebook, RulebookFacts } from './facts'
+import type { Choice, Program } from './program'
+import { readRules } from './read-rules'
 import { Starts } from './starts'
 import { StateIndex } from './state-index'
 
@@ -31,72 +30,6 @@ const STATE_HAPPENINGS = 2_000_000
 
 /** Outcomes kept in all. */
 const OUTCOME_BUDGET = 40_000_000
-const PROBLEM_LIMIT = 20
-
-/** A check of the rulebook: held in everything that can happen, or not in this case. */
-export interface CheckResult {
-  readonly title: string
-  readonly span: Span
-  /** Null when it holds. */
-  readonly broken: {
-    readonly state: string
-    readonly action: string
-    readonly chances: string
-    /** The shortest way there from a start: the states passed, and the action taken in each. */
-    readonly path: readonly { readonly state: string; readonly action: string }[]
-  } | null
-}
-
-/** What a rulebook has besides its model. */
-export interface RulebookFacts {
-  readonly knobs: readonly Knob[]
-  readonly treatment: Treatment
-  /** How many values each variable has. */
-  readonly sizes: readonly { readonly name: string; readonly size: number }[]
-  readonly policies: readonly { readonly title: string; readonly policy: RowPolicy }[]
-  readonly checks: readonly CheckResult[]
-  /** What is no fault but should be known. */
-  readonly notes: readonly Problem[]
-}
-
-export interface CompiledRulebook {
-  readonly model: Model
-  readonly space: StateSpace
-  readonly measures: readonly Measure[]
-  readonly facts: RulebookFacts
-}
-
-/** @throws ProblemError with every fault found, with line and column */
-export function readRules(document: RulebookDocument): { program: Program; lines: LineMap } {
-  const { text } = document
-  const lines = new LineMap(text)
-  if (text.length > TEXT_LIMIT)
-    throw new ProblemError([
-      lines.problem({
-        from: TEXT_LIMIT,
-        to: text.length,
-        cause: `The rulebook has ${text.length} characters; ${TEXT_LIMIT} are read.`,
-        remedy: 'Cut it down to what a class can read.',
-      }),
-    ])
-  const { rules, faults: syntax } = parseRulebook(text)
-  const faults: Fault[] = [...syntax]
-  const program = compileRules(rules, document.knobs, faults)
-  if (!program || faults.length) throw new ProblemError(problemsOf(faults, lines))
-  return { program, lines }
-}
-
-function problemsOf(faults: readonly Fault[], lines: LineMap): Problem[] {
-  const sorted = [...faults].sort((x, y) => x.from - y.from)
-  const known = new Set<string>()
-  return sorted
-    .map((fault) => lines.problem(fault))
-    .filter(({ place, cause }) => {
-      const key = `${place} ${cause}`
-      return known.has(key) ? false : known.add(key)
-    })
-    .slice(0, PROBLEM_LIMIT)
-}
 
 /**
  * Compiles a rulebook in slices: all states an episode can reach, breadth first from the starts, each with every
@@ -563,34 +496,6 @@ function nearestChoice(
     }
   })
   return best >= 0 ? best : first
-}
-
-function startsAfterPassing(
-  starts: readonly { state: number; weight: number }[],
-  passing: Uint8Array,
-  exits: ReadonlyMap<number, ReadonlyMap<number, { probability: number }>>,
-): { state: number; weight: number }[] {
-  const weights = new Map<number, number>()
-  const add = (state: number, weight: number) => weights.set(state, (weights.get(state) ?? 0) + weight)
-  for (const { state, weight } of starts)
-    if (!passing[state]) add(state, weight)
-    else for (const [next, { probability }] of exits.get(state)!) add(next, weight * probability)
-  return [...weights].map(([state, weight]) => ({ state, weight }))
-}
-
-/** What is measured in a stretch that passes by itself belongs to the decision before it, as its rewards do. */
-function measuredThrough(rows: CompressedRows, passing: Uint8Array, perRow: Float64Array): Float64Array {
-  const outcomeReward = new Float64Array(rows.outcomeState.length)
-  for (let r = 0; r < perRow.length; r++)
-    outcomeReward.fill(perRow[r], rows.outcomeStart[r], rows.outcomeStart[r + 1])
-  const passed = passThrough({ ...rows, outcomeReward }, passing, 1)
-  if (passed.outcome !== 'done') throw new Error('What passed once passes again.')
-  const { outcomeStart, outcomeProbability, outcomeReward: total } = passed.rows
-  return Float64Array.from({ length: passed.rows.rowAction.length }, (_, r) => {
-    let sum = 0
-    for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) sum += outcomeProbability[o] * total[o]
-    return sum
-  })
 }
 
 /** Observations numbered from 0 in the order of the states that are left. */

@@ -213,3 +213,36 @@ function replaced(
     outcomeReward: Float64Array.from(reward),
   }
 }
+
+/** The starts when states are taken out: those begin where they lead. */
+export function startsAfterPassing(
+  starts: readonly { state: number; weight: number }[],
+  passing: Uint8Array,
+  exits: ReadonlyMap<number, ReadonlyMap<number, { probability: number }>>,
+): { state: number; weight: number }[] {
+  const weights = new Map<number, number>()
+  const add = (state: number, weight: number) => weights.set(state, (weights.get(state) ?? 0) + weight)
+  for (const { state, weight } of starts)
+    if (!passing[state]) add(state, weight)
+    else for (const [next, { probability }] of exits.get(state)!) add(next, weight * probability)
+  return [...weights].map(([state, weight]) => ({ state, weight }))
+}
+
+/** What is measured in a stretch that passes by itself belongs to the decision before it, as its rewards do. */
+export function measuredThrough(
+  rows: CompressedRows,
+  passing: Uint8Array,
+  perRow: Float64Array,
+): Float64Array {
+  const outcomeReward = new Float64Array(rows.outcomeState.length)
+  for (let r = 0; r < perRow.length; r++)
+    outcomeReward.fill(perRow[r], rows.outcomeStart[r], rows.outcomeStart[r + 1])
+  const passed = passThrough({ ...rows, outcomeReward }, passing, 1)
+  if (passed.outcome !== 'done') throw new Error('What passed once passes again.')
+  const { outcomeStart, outcomeProbability, outcomeReward: total } = passed.rows
+  return Float64Array.from({ length: passed.rows.rowAction.length }, (_, r) => {
+    let sum = 0
+    for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) sum += outcomeProbability[o] * total[o]
+    return sum
+  })
+}

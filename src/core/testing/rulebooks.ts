@@ -1,5 +1,6 @@
 import { ProblemError, type Problem } from '../problem'
-import { compileRulebook, type CompiledRulebook } from '../rulebook/enumerate'
+import { compileRulebook } from '../rulebook/enumerate'
+import type { CompiledRulebook } from '../rulebook/facts'
 import type { Model } from '../model/model'
 
 /** Compiles a rulebook for tests. */

@@ -2,7 +2,7 @@ import Joi from 'joi'
 import { checkEnvironment, compileEnvironment, readEnvironment } from '../../core/environment/document'
 import { checkGrid } from '../../core/grid/document'
 import { ProblemError } from '../../core/problem'
-import { readRules } from '../../core/rulebook/enumerate'
+import { readRules } from '../../core/rulebook/read-rules'
 import { database } from '../db/database'
 import {
   createEnvironment,
