@@ -30,6 +30,17 @@ export function declaredNames(text: string): Declared[] {
   return names
 }
 
+const KINDS: Readonly<Record<string, string>> = {
+  knob: 'knob',
+  table: 'table',
+  state: 'state',
+  action: 'action',
+  chance: 'chance',
+  let: 'let',
+  measure: 'measure',
+  word: 'word',
+}
+
 /** What may stand at the cursor: at the beginning of a line the rules, elsewhere names, functions, distributions. */
 export function suggest(context: CompletionContext): CompletionResult | null {
   const word = context.matchBefore(/[\p{L}_][\p{L}\p{N}_]*/u)
@@ -66,7 +77,7 @@ function inner(text: string, before: string): Completion[] {
   if (wantsDistribution) return calls
   const known = new Map<string, Completion>()
   for (const { name, rule, line } of declaredNames(text))
-    known.set(name, { label: name, type: 'variable', detail: rule, info: line, boost: 1 })
+    known.set(name, { label: name, type: 'variable', detail: KINDS[rule], info: line, boost: 1 })
   return [
     ...known.values(),
     ...calls,
@@ -85,7 +96,10 @@ export function explainWord(
   if (declared)
     return {
       form: declared.line.split('\n')[0],
-      says: declared.rule === 'word' ? 'one of the values of this line' : `the ${declared.rule} of this line`,
+      says:
+        KINDS[declared.rule] === 'word'
+          ? 'one of the values of this line'
+          : `the ${KINDS[declared.rule]} of this line`,
     }
   if (Object.hasOwn(CALLS, word)) return CALLS[word]
   return null

@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState, useTransition, type DragEvent } from 'react'
-import { readEnvironment, rulebookEnvironment } from '../../core/environment/document'
+import { readEnvironment } from '../../core/environment/document'
 import { newRulebookEnvironment } from '../../core/environment/new-rulebook'
 import { decodeText } from '../../core/formats/text'
 import { ProblemError, type Problem } from '../../core/problem'
@@ -56,10 +56,8 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
       const text = decodeText(new Uint8Array(await chosen.arrayBuffer()))
       const name = chosen.name.replace(/\.[^.]*$/, '')
       // What is wrong is told without sending the file anywhere; the server checks again.
-      // A rulebook is known by its ending, so that one whose first word is misspelt is still read as one.
-      const rules = /\.rules$/i.test(chosen.name)
-      const document = rules ? rulebookEnvironment(name, text) : readEnvironment(text, name)
-      const made = await createEnvironment(rules ? JSON.stringify(document) : text, name)
+      readEnvironment(text, name)
+      const made = await createEnvironment(text, name)
       router.push(`/environment/${made.id}/build`)
     })
   const drop = (event: DragEvent) => {
