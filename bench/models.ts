@@ -1,5 +1,6 @@
 import { cellName } from '../src/core/grid/cells'
 import { compileGrid } from '../src/core/grid/compile'
+import { PLAIN_GRID } from '../src/core/grid/document'
 import { ModelBuilder } from '../src/core/model/builder'
 import type { Model } from '../src/core/model/model'
 import { RandomStream } from '../src/core/random/generator'
@@ -16,8 +17,7 @@ export function gridBench(states: number): Model {
   for (let cell = 4; cell < side * side; cell += 9)
     endings.push({ at: cellName(cell % side, Math.floor(cell / side)), reward: cell % 2 ? 1 : -1, name: '' })
   const floor = Array.from({ length: side }, () => '.'.repeat(side))
-  const grounds = [{ symbol: '.', name: 'floor', cost: 0 }]
-  return compileGrid({ floor, grounds, starts: [], endings, stepReward: -0.04, veer: 0.2 }, 200).model
+  return compileGrid({ ...PLAIN_GRID, floor, endings, stepReward: -0.04, veer: 0.2 }, 200).model
 }
 
 /** A business-like model: 1 to 10 actions a state, each with 20 outcomes near by; every fiftieth state is an ending. */

@@ -6,7 +6,7 @@ import { LEARN_METHOD_IDS, LEARN_METHODS } from '../src/core/learn/methods'
 import { World } from '../src/core/learn/world'
 import { clickCell, exportText, named, openNew, readout } from './study'
 
-const beam = (name: string) => ({ ...(alarmBeam as EnvironmentDocument), name })
+const beam = (name: string) => ({ ...(alarmBeam as unknown as EnvironmentDocument), name })
 
 for (const method of LEARN_METHOD_IDS)
   test(`${method} flat out in the page gives the same bits as in Node`, async ({ page }) => {

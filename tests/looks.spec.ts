@@ -31,7 +31,7 @@ for (const theme of ['day', 'night'] as const)
     await page.addInitScript((name) => localStorage.setItem('theme', name), theme)
     await page.goto('/')
     expect(await breaches(page)).toEqual([])
-    await openNew(page, { ...(nightRounds as EnvironmentDocument), name: `Seen by ${theme}` })
+    await openNew(page, { ...(nightRounds as unknown as EnvironmentDocument), name: `Seen by ${theme}` })
     expect(await breaches(page)).toEqual([])
     await page.keyboard.press('2')
     await page.getByRole('button', { name: 'To the end' }).click()
@@ -51,7 +51,10 @@ for (const theme of ['day', 'night'] as const)
 for (const theme of ['day', 'night'] as const)
   test(`a rulebook and its map are accessible by ${theme}`, async ({ page }) => {
     await page.addInitScript((name) => localStorage.setItem('theme', name), theme)
-    await openNew(page, { ...(vaultDial as unknown as EnvironmentDocument), name: `Read by ${theme}` })
+    await openNew(page, {
+      ...(vaultDial as unknown as unknown as EnvironmentDocument),
+      name: `Read by ${theme}`,
+    })
     await expect(page.getByTestId('worth')).toBeVisible()
     expect(await breaches(page)).toEqual([])
     await page.getByRole('textbox', { name: 'Rulebook' }).click()
@@ -71,7 +74,7 @@ test('at 1280 x 800 nothing scrolls but tables, and no view asks for the network
     if (!/^(http:\/\/localhost:|blob:|data:)/.test(request.url())) strangers.push(request.url())
   })
   await page.goto('/')
-  await openNew(page, { ...(nightRounds as EnvironmentDocument), name: 'Fits' }, 'plan')
+  await openNew(page, { ...(nightRounds as unknown as EnvironmentDocument), name: 'Fits' }, 'plan')
   for (const key of ['2', '3']) {
     await page.keyboard.press(key)
     await expect(page.getByRole('group', { name: 'Timeline' })).toBeVisible()
@@ -85,7 +88,7 @@ test('at 1280 x 800 nothing scrolls but tables, and no view asks for the network
 })
 
 test('the theme is kept, and drawn on the board', async ({ page }) => {
-  await openNew(page, { ...(nightRounds as EnvironmentDocument), name: 'Themed' })
+  await openNew(page, { ...(nightRounds as unknown as EnvironmentDocument), name: 'Themed' })
   const corner = () =>
     page.locator('canvas[aria-roledescription=board]').evaluate((canvas: HTMLCanvasElement) => {
       const { data } = canvas.getContext('2d')!.getImageData(20, 20, 1, 1)

@@ -53,7 +53,7 @@ test('plays at its speed, pauses, and goes on', async ({ page }) => {
 })
 
 test('what the page exports is what the core computes, to the bit', async ({ page }) => {
-  const document = { ...(nightRounds as EnvironmentDocument), name: 'Quillhaven at night' }
+  const document = { ...(nightRounds as unknown as EnvironmentDocument), name: 'Quillhaven at night' }
   await openNew(page, document, 'plan')
   await page.getByRole('button', { name: 'To the end' }).click()
   await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')

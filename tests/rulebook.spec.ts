@@ -102,7 +102,7 @@ test('a knob turned in Plan is followed by the board; one that breaks the rulebo
 }) => {
   const id = await openNew(
     page,
-    { ...(eveningTickets as unknown as EnvironmentDocument), name: 'Turned' },
+    { ...(eveningTickets as unknown as unknown as EnvironmentDocument), name: 'Turned' },
     'plan',
   )
   await page.getByRole('button', { name: 'To the end' }).click()
@@ -132,7 +132,7 @@ test('a knob turned in Plan is followed by the board; one that breaks the rulebo
 test('the map shows any two variables, the others set or summed up, and remembers which', async ({
   page,
 }) => {
-  await openNew(page, { ...(vaultDial as unknown as EnvironmentDocument), name: 'Mapped' }, 'plan')
+  await openNew(page, { ...(vaultDial as unknown as unknown as EnvironmentDocument), name: 'Mapped' }, 'plan')
   await page.getByRole('button', { name: 'To the end' }).click()
   await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
   const hover = async (column: number, row: number) => {
@@ -199,7 +199,11 @@ test('a broken check shows the shortest way to the breach', async ({ page }) => 
 })
 
 test('an agent learns a rulebook and is seen on its map', async ({ page }) => {
-  await openNew(page, { ...(eveningTickets as unknown as EnvironmentDocument), name: 'Learned' }, 'learn')
+  await openNew(
+    page,
+    { ...(eveningTickets as unknown as unknown as EnvironmentDocument), name: 'Learned' },
+    'learn',
+  )
   await page.getByRole('button', { name: 'One step', exact: true }).click()
   await expect(page.getByTestId('last-step')).toContainText('in evening 1, left 12')
   await page.getByRole('slider', { name: /Speed/ }).fill('8')

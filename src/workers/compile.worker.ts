@@ -1,10 +1,18 @@
-import { compiledFrom, type Compiled } from '../core/environment/document'
+import {
+  compiledFrom,
+  compileEnvironment,
+  type Compiled,
+  type RulebookEnvironment,
+} from '../core/environment/document'
 import { scorePolicies } from '../core/evaluate/scores'
 import { ProblemError } from '../core/problem'
 import { RulebookCompiler } from '../core/rulebook/enumerate'
 import type { CompileReply, CompileRequest } from './protocol'
 
-/** Compiles one rulebook at a time, in slices: a newer request, or a cancel, is heard between two of them. */
+/**
+ * Compiles one environment at a time. A rulebook, which can take long, is compiled in slices: a newer request, or a
+ * cancel, is heard between two of them.
+ */
 const scope = self as unknown as {
   postMessage(message: CompileReply, transfer?: Transferable[]): void
 }
@@ -40,21 +48,9 @@ function score(session: number, discount: number): void {
 
 async function compile({ session, document }: Extract<CompileRequest, { type: 'compile' }>, mine: number) {
   try {
-    const compiler = new RulebookCompiler(document.rulebook, document.cap)
-    let reported = performance.now()
-    for (;;) {
-      const until = performance.now() + SLICE
-      let done = false
-      while (!done && performance.now() < until) done = compiler.advance(CHUNK)
-      if (done) break
-      if (performance.now() - reported > REPORT) {
-        reported = performance.now()
-        scope.postMessage({ type: 'progress', session, ...compiler.progress })
-      }
-      await new Promise((resolve) => setTimeout(resolve))
-      if (mine !== ticket) return
-    }
-    const compiled = compiledFrom(compiler.finish())
+    const compiled =
+      document.kind === 'rulebook' ? await inSlices(document, session, mine) : compileEnvironment(document)
+    if (!compiled) return
     // A small model is copied and kept here for scoring; a large one is handed over as it is.
     last = compiled.model.rows > SCORE_LIMIT ? undefined : compiled
     scope.postMessage({ type: 'compiled', session, compiled }, last ? [] : buffersOf(compiled))
@@ -68,6 +64,28 @@ async function compile({ session, document }: Extract<CompileRequest, { type: 'c
         session,
         message: error instanceof Error ? error.message : String(error),
       })
+  }
+}
+
+/** @returns undefined when another request came in between */
+async function inSlices(
+  document: RulebookEnvironment,
+  session: number,
+  mine: number,
+): Promise<Compiled | undefined> {
+  const compiler = new RulebookCompiler(document.rulebook, document.cap)
+  let reported = performance.now()
+  for (;;) {
+    const until = performance.now() + SLICE
+    let done = false
+    while (!done && performance.now() < until) done = compiler.advance(CHUNK)
+    if (done) return compiledFrom(compiler.finish())
+    if (performance.now() - reported > REPORT) {
+      reported = performance.now()
+      scope.postMessage({ type: 'progress', session, ...compiler.progress })
+    }
+    await new Promise((resolve) => setTimeout(resolve))
+    if (mine !== ticket) return undefined
   }
 }
 

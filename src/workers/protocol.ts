@@ -1,4 +1,4 @@
-import type { Compiled, RulebookEnvironment } from '../core/environment/document'
+import type { Compiled, EnvironmentDocument } from '../core/environment/document'
 import type { Score } from '../core/evaluate/scores'
 import type { Working } from '../core/explain/working'
 import type { LastStep, LearnSettings } from '../core/learn/learner'
@@ -19,7 +19,7 @@ export type Speed = number | 'flat out'
 
 /** A newer request takes an older one's place. */
 export type CompileRequest =
-  | { readonly type: 'compile'; readonly session: number; readonly document: RulebookEnvironment }
+  | { readonly type: 'compile'; readonly session: number; readonly document: EnvironmentDocument }
   /** What the policies of the last compiled rulebook are worth. */
   | { readonly type: 'score'; readonly session: number; readonly discount: number }
   | { readonly type: 'cancel' }

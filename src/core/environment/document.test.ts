@@ -40,7 +40,7 @@ describe('parseEnvironment', () => {
 
   it.each([
     [{ name: '' }, /name: It is not allowed to be empty/],
-    [{ name: 'x'.repeat(10_000) }, /name: It length must be less than or equal to 120/],
+    [{ name: 'x'.repeat(10_000) }, /name: Its length must be less than or equal to 120/],
     [{ discount: 1.5 }, /discount: It must be less than or equal to 1/],
     [{ discount: '0.9' }, /discount: It must be a number/],
     [{ kind: 'maze' }, /kind: It must be one of/],

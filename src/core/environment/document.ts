@@ -1,4 +1,6 @@
 import Joi from 'joi'
+import { compileBandit, type BanditLayout } from '../bandit/compile'
+import { banditSchema, type Bandit } from '../bandit/document'
 import { gridSchema, type Grid } from '../grid/document'
 import { compileGrid, type GridLayout } from '../grid/compile'
 import type { Model } from '../model/model'
@@ -10,9 +12,11 @@ import type { CompiledRulebook, RulebookFacts } from '../rulebook/facts'
 import { RULE_WORDS } from '../rulebook/parser'
 import { compileTable, tableSchema, type TableDocument } from '../table/document'
 import { parseTransitionList } from '../table/transition-list'
+import { knobSchema, type NamedNumber } from './knobs'
+import { migrateDocument } from './migrate'
 
 export const FORMAT = 'jaunty-pawn/environment'
-export const VERSION = 1
+export const VERSION = 2
 
 interface Head {
   readonly format: typeof FORMAT
@@ -24,11 +28,18 @@ interface Head {
   readonly discount: number
   /** Steps after which an episode is cut off; 0 for no cap. */
   readonly cap: number
+  /** Numbers of the document that can be turned by name. A rulebook writes its knobs into its text. */
+  readonly knobs: readonly NamedNumber[]
 }
 
 export interface GridEnvironment extends Head {
   readonly kind: 'grid'
   readonly grid: Grid
+}
+
+export interface BanditEnvironment extends Head {
+  readonly kind: 'bandit'
+  readonly bandit: Bandit
 }
 
 export interface TableEnvironment extends Head {
@@ -41,7 +52,7 @@ export interface RulebookEnvironment extends Head {
   readonly rulebook: RulebookDocument
 }
 
-export type EnvironmentDocument = GridEnvironment | TableEnvironment | RulebookEnvironment
+export type EnvironmentDocument = GridEnvironment | BanditEnvironment | RulebookEnvironment | TableEnvironment
 export type Kind = EnvironmentDocument['kind']
 
 /** A document turned into numbers: the model, and where its states lie when they lie somewhere. */
@@ -49,6 +60,8 @@ export interface Compiled {
   readonly model: Model
   /** Of a grid. */
   readonly layout: GridLayout | null
+  /** Of a bandit. */
+  readonly bandit: BanditLayout | null
   /** Of environments whose states are made of variables. */
   readonly space: StateSpace | null
   readonly measures: readonly Measure[]
@@ -61,7 +74,7 @@ export function compiledFrom(rulebook: CompiledRulebook): Compiled {
   return { ...PLAIN, ...rulebook }
 }
 
-const PLAIN = { layout: null, space: null, measures: [], facts: null } as const
+const PLAIN = { layout: null, bandit: null, space: null, measures: [], facts: null } as const
 
 /** Each kind of environment, once: its name for people, its part of the document, its compiler. */
 export const KINDS: {
@@ -76,6 +89,11 @@ export const KINDS: {
     title: 'Grid',
     schema: gridSchema,
     compile: (document) => ({ ...PLAIN, ...compileGrid(document.grid, document.cap) }),
+  },
+  bandit: {
+    title: 'Bandit',
+    schema: banditSchema,
+    compile: (document) => ({ ...PLAIN, ...compileBandit(document.bandit, document.cap) }),
   },
   table: {
     title: 'Table',
@@ -107,6 +125,17 @@ const head = {
   note: Joi.string().allow('').max(4000).default(''),
   discount: Joi.number().min(0).max(1).default(0.95),
   cap: Joi.number().integer().min(0).max(1_000_000).default(200),
+  knobs: Joi.array()
+    .items(knobSchema)
+    .max(50)
+    .unique('name')
+    .when('kind', {
+      is: 'rulebook',
+      then: Joi.array().max(0).messages({
+        'array.max': '{{#label}} of a rulebook are written in its text',
+      }),
+    })
+    .default([]),
 }
 
 /** Joi on a parsed document; fills in defaults, converts nothing, refuses what it does not know. */
@@ -127,7 +156,7 @@ const environmentSchema = Joi.object({
 export function checkEnvironment(value: unknown): EnvironmentDocument {
   if (typeof value !== 'object' || value === null || Array.isArray(value))
     refuse('document', 'It is not an object.', `An environment begins with {"format":"${FORMAT}"}.`)
-  const claim = value as { format?: unknown; version?: unknown }
+  const claim = value as Record<string, unknown>
   if (claim.format !== FORMAT)
     refuse('format', `It is ${quoteValue(claim.format)}.`, `An environment has "format": "${FORMAT}".`)
   if (typeof claim.version === 'number' && claim.version > VERSION)
@@ -136,7 +165,10 @@ export function checkEnvironment(value: unknown): EnvironmentDocument {
       `The document is of version ${claim.version}, this program reads up to ${VERSION}.`,
       'Use a newer program.',
     )
-  const { error, value: checked } = environmentSchema.validate(value, { abortEarly: false, convert: false })
+  const { error, value: checked } = environmentSchema.validate(migrateDocument(claim), {
+    abortEarly: false,
+    convert: false,
+  })
   if (error)
     throw new ProblemError(
       error.details.slice(0, 20).map((detail) => ({
@@ -178,18 +210,13 @@ const RULEBOOK_START = new RegExp(`^\\uFEFF?\\s*(#|(${RULE_WORDS.join('|')})[ \\
 export function readEnvironment(text: string, name: string): EnvironmentDocument {
   if (/^\uFEFF?\s*[{[]/.test(text)) return parseEnvironment(text)
   if (RULEBOOK_START.test(text)) return rulebookEnvironment(name, text)
-  return tableEnvironment(name, { transitions: parseTransitionList(text), starts: [] })
+  return tableEnvironment(name, parseTransitionList(text))
 }
 
 export function rulebookEnvironment(name: string, text: string): RulebookEnvironment {
   return {
-    format: FORMAT,
-    version: VERSION,
+    ...newHead(name, 'Imported rulebook'),
     kind: 'rulebook',
-    name: name.trim().slice(0, 120) || 'Imported rulebook',
-    note: '',
-    discount: 0.95,
-    cap: 200,
     rulebook: {
       text: text.replace(/^\uFEFF/, ''),
       knobs: {},
@@ -198,16 +225,24 @@ export function rulebookEnvironment(name: string, text: string): RulebookEnviron
   }
 }
 
-export function tableEnvironment(name: string, table: TableDocument): TableEnvironment {
+export function tableEnvironment(name: string, transitions: TableDocument['transitions']): TableEnvironment {
+  return {
+    ...newHead(name, 'Imported table'),
+    kind: 'table',
+    table: { transitions, starts: [], places: {} },
+  }
+}
+
+/** @param otherwise  the name, when there is none */
+export function newHead(name: string, otherwise: string): Head {
   return {
     format: FORMAT,
     version: VERSION,
-    kind: 'table',
-    name: name.trim().slice(0, 120) || 'Imported table',
+    name: name.trim().slice(0, 120) || otherwise,
     note: '',
     discount: 0.95,
     cap: 200,
-    table,
+    knobs: [],
   }
 }
 
@@ -220,7 +255,10 @@ function pathText(path: readonly (string | number)[]): string {
 
 /** Joi's message without its quoted path, which stands in `place` already. */
 function sentence(message: string): string {
-  const text = message.replace(/^"[^"]*" /, 'It ').slice(0, 300)
+  const text = message
+    .replace(/^"[^"]*" length /, 'Its length ')
+    .replace(/^"[^"]*" /, 'It ')
+    .slice(0, 300)
   return text.charAt(0).toUpperCase() + text.slice(1)
 }
 

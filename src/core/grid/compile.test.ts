@@ -33,7 +33,9 @@ describe('compileGrid', () => {
       50,
     )
     expect(model.labels).toEqual(['A1', 'A2', 'B2'])
-    expect([...layout.stateOfCell]).toEqual([0, -1, -1, 1, 2, -1, -1, -1, -1])
+    expect([layout.slices.length, ...layout.slices[0].stateOfCell]).toEqual([
+      1, 0, -1, -1, 1, 2, -1, -1, -1, -1,
+    ])
     expect([...layout.cellOfState]).toEqual([0, 3, 4])
     expect(model.cap).toBe(50)
   })

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { add, fraction, times, toNumber, type Fraction } from '../testing/rational'
 import { rulebook, problemsOf } from '../testing/rulebooks'
 import { DISTRIBUTIONS, isPmfFault, type Cut } from './distributions'
-import { normalBelow } from './normal'
+import { normalBelow } from '../random/normal'
 
 function pmf(name: string, parameters: number[], cut: Cut = {}): Map<number, number> {
   const made = DISTRIBUTIONS[name].make(parameters, cut)

@@ -1,5 +1,5 @@
 import { exponential } from '../random/exponential'
-import { normalBelow } from './normal'
+import { normalBelow } from '../random/normal'
 
 /** What a chance can come out as, and how likely each is: above 0, in sum 1 within 1e-12. */
 export interface Pmf {

@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { ModelBuilder } from '../model/builder'
 import type { Model } from '../model/model'
-import { refuse } from '../problem'
+import { ProblemError, refuse, type Problem } from '../problem'
 import type { Transition } from './transition-list'
 
 /** An environment given outcome by outcome, as a list or a sheet. */
@@ -9,35 +9,43 @@ export interface TableDocument {
   readonly transitions: readonly Transition[]
   /** Where episodes start, with weights; the state of the first line when empty. */
   readonly starts: readonly { readonly state: string; readonly weight: number }[]
+  /** Where states and actions were put in the drawing, by their keys there; the others find their place. */
+  readonly places: Readonly<Record<string, readonly [x: number, y: number]>>
 }
 
 const label = Joi.string().min(1).max(200)
+/** In a sheet that is being filled in, names may still be missing: the compiler asks for them. */
+const open = Joi.string().allow('').max(200).required()
+const coordinate = Joi.number().min(-1e6).max(1e6).required()
 
 export const tableSchema = Joi.object<TableDocument>({
   transitions: Joi.array()
     .items(
       Joi.array()
         .ordered(
-          label.required(),
-          label.required(),
-          label.required(),
+          open,
+          open,
+          open,
           Joi.number().min(0).max(1).required(),
           Joi.number().min(-1e300).max(1e300).unsafe().required(),
         )
         .length(5),
     )
-    .min(1)
     .required(),
   starts: Joi.array()
     .items(Joi.object({ state: label.required(), weight: Joi.number().greater(0).max(1e9).default(1) }))
     .default([]),
+  places: Joi.object()
+    .pattern(Joi.string().max(500), Joi.array().ordered(coordinate, coordinate).length(2))
+    .default({}),
 })
 
 /**
  * States in the order in which they first stand in `state`, then those that only are next states: the endings.
- * @throws ProblemError for rows that do not sum to 1 and starts that are not states
+ * @throws ProblemError for missing names, rows that do not sum to 1 and starts that are not states
  */
 export function compileTable(table: TableDocument, cap: number): Model {
+  refuseGaps(table)
   const builder = new ModelBuilder()
   for (const [state] of table.transitions) builder.state(state)
   for (const [state, action, next, probability, reward] of table.transitions)
@@ -57,4 +65,16 @@ export function compileTable(table: TableDocument, cap: number): Model {
       return { state: number, weight }
     }),
   })
+}
+
+function refuseGaps({ transitions }: TableDocument): void {
+  if (transitions.length === 0)
+    refuse('table.transitions', 'The table has no rows.', 'Add one for each outcome of each action.')
+  const problems: Problem[] = []
+  transitions.forEach((transition, i) => {
+    const gap = (['state', 'action', 'next state'] as const).find((_, field) => transition[field] === '')
+    if (gap && problems.length < 20)
+      problems.push({ place: `row ${i + 1}`, cause: `The ${gap} has no name.`, remedy: 'Write one.' })
+  })
+  if (problems.length) throw new ProblemError(problems)
 }

@@ -44,7 +44,7 @@ describe('parseTransitionList', () => {
   it('reads back what it writes, to the bit', () => {
     const { model } = randomModel(5, 9)
     const again = compileTable(
-      { transitions: parseTransitionList(writeTransitionList(model)), starts: [] },
+      { transitions: parseTransitionList(writeTransitionList(model)), starts: [], places: {} },
       model.cap,
     )
     for (const key of ['outcomeProbability', 'outcomeReward'] as const)
@@ -91,7 +91,11 @@ describe('parseTransitionList', () => {
 describe('compileTable', () => {
   it('ends where no row begins, starts with the first state, and adds up repeated rows', () => {
     const model = compileTable(
-      { transitions: parseTransitionList(`${HEADER}x,go,y,0.5,1\nx,go,y,0.5,3\ny,go,z,1,0\n`), starts: [] },
+      {
+        transitions: parseTransitionList(`${HEADER}x,go,y,0.5,1\nx,go,y,0.5,3\ny,go,z,1,0\n`),
+        starts: [],
+        places: {},
+      },
       0,
     )
     expect(model.labels).toEqual(['x', 'y', 'z'])
@@ -102,11 +106,14 @@ describe('compileTable', () => {
   })
 
   it('names rows that do not sum to 1 and starts that are not there', () => {
-    expect(() => compileTable({ transitions: [['x', 'go', 'y', 0.9, 0]], starts: [] }, 0)).toThrow(
-      /state "x", action "go".*sum to 0.9/,
-    )
     expect(() =>
-      compileTable({ transitions: [['x', 'go', 'y', 1, 0]], starts: [{ state: 'q', weight: 1 }] }, 0),
+      compileTable({ transitions: [['x', 'go', 'y', 0.9, 0]], starts: [], places: {} }, 0),
+    ).toThrow(/state "x", action "go".*sum to 0.9/)
+    expect(() =>
+      compileTable(
+        { transitions: [['x', 'go', 'y', 1, 0]], starts: [{ state: 'q', weight: 1 }], places: {} },
+        0,
+      ),
     ).toThrow(/no state "q"/)
   })
 })

@@ -1,5 +1,5 @@
-import { compileEnvironment, FORMAT, VERSION, type GridEnvironment } from '../environment/document'
-import type { Grid } from '../grid/document'
+import { compileEnvironment, newHead, type GridEnvironment } from '../environment/document'
+import { PLAIN_GRID, type Grid } from '../grid/document'
 import type { Model } from '../model/model'
 import { ModelBuilder } from '../model/builder'
 import { RandomStream } from '../random/generator'
@@ -8,23 +8,18 @@ import { fraction, type Fraction } from './rational'
 /** A grid document for tests from a floor and what differs from the plainest grid. */
 export function gridDocument(floor: string[], grid: Partial<Grid> = {}, cap = 200): GridEnvironment {
   return {
-    format: FORMAT,
-    version: VERSION,
+    ...newHead('test', ''),
     kind: 'grid',
-    name: 'test',
-    note: '',
     discount: 0.9,
     cap,
     grid: {
+      ...PLAIN_GRID,
       floor,
       grounds: [
-        { symbol: '.', name: 'parquet', cost: 0 },
-        { symbol: ':', name: 'carpet', cost: 2 },
+        { symbol: '.', name: 'parquet', cost: 0, veer: null },
+        { symbol: ':', name: 'carpet', cost: 2, veer: null },
       ],
-      starts: [],
-      endings: [],
       stepReward: -1,
-      veer: 0,
       ...grid,
     },
   }

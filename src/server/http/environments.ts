@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { checkEnvironment, compileEnvironment, readEnvironment } from '../../core/environment/document'
-import { checkGrid } from '../../core/grid/document'
+import { checkGridShape } from '../../core/grid/check-grid'
 import { ProblemError } from '../../core/problem'
 import { readRules } from '../../core/rulebook/read-rules'
 import { database } from '../db/database'
@@ -51,13 +51,12 @@ export function read(id: string): Promise<Response> {
   })
 }
 
-/** PUT: `{revision, document}`; a grid may be half drawn, but must be a grid; a rulebook may be half written. */
+/** PUT: `{revision, document}`; what is half made is kept as well, a grid if it can be drawn. */
 export function save(id: string, request: Request): Promise<Response> {
   return answer(async () => {
     const body = checkBody<{ revision: number; document: unknown }>(saveBody, await readJson(request))
     const document = checkEnvironment(body.document)
-    if (document.kind === 'grid') checkGrid(document.grid)
-    else if (document.kind === 'table') compileEnvironment(document)
+    if (document.kind === 'grid') checkGridShape(document.grid)
     return saveAnswer(await saveEnvironment(await database(), id, body.revision, document))
   })
 }

@@ -65,10 +65,13 @@ export function drawPlace(
   const length = side * (rings ? 0.66 : written && !beside ? 0.82 : 1)
   const across = beside ? -room / 2 + side * 0.55 : 0
   if (needles) {
+    // What points nowhere is staying put: the pivot fills up.
+    let still = 0
     angles.forEach((angle, k) => {
-      if (angle !== undefined) drawNeedle(pen, x + across, y - lift, length, angle, chances[k])
+      if (angle === undefined) still += chances[k]
+      else drawNeedle(pen, x + across, y - lift, length, angle, chances[k])
     })
-    drawPivot(pen, x + across, y - lift, length)
+    drawPivot(pen, x + across, y - lift, length, still)
   }
   if (written) {
     const size = Math.min(side * 0.23, 15)

@@ -1,17 +1,12 @@
+import { DIRECTION_NAMES } from '../../core/grid/directions'
 import type { Colour, Pen } from './pen'
 
 /** Draws the glyphs of the house. All take the centre and the side of a cell, in pixels. */
 
 /** Where a move points, radians clockwise from east; undefined for actions that are no direction. */
-const HEADINGS: Readonly<Record<string, number>> = {
-  east: 0,
-  south: Math.PI / 2,
-  west: Math.PI,
-  north: -Math.PI / 2,
-}
-
 export function heading(action: string): number | undefined {
-  return HEADINGS[action]
+  const direction = (DIRECTION_NAMES as readonly string[]).indexOf(action)
+  return direction < 0 ? undefined : ((direction - 2) * Math.PI) / 4
 }
 
 /**
@@ -48,9 +43,11 @@ export function drawNeedle(
   pen.polygon([...at(length, 0), ...at(0, half), ...at(0, -half)], { fill: 'ink' })
 }
 
-/** The pivot that needles swing on. */
-export function drawPivot(pen: Pen, x: number, y: number, side: number): void {
-  pen.circle(x, y, side * 0.075, { fill: 'sheet', stroke: 'ink', width: Math.max(1, side * 0.022) })
+/** The pivot that needles swing on; filled up by the chance of staying put. */
+export function drawPivot(pen: Pen, x: number, y: number, side: number, still = 0): void {
+  const radius = side * (0.075 + 0.06 * still)
+  pen.circle(x, y, radius, { fill: 'sheet', stroke: 'ink', width: Math.max(1, side * 0.022) })
+  if (still >= 0.01) pen.circle(x, y, radius * Math.sqrt(still), { fill: 'ink' })
 }
 
 /** The ring: one arc an action, turned its way, coloured by its value; the best arc is thick. */

@@ -2,11 +2,12 @@ import type { Grid } from '../../core/grid/document'
 import { WALL } from '../../core/grid/document'
 import { cellName, parseCellName } from '../../core/grid/cells'
 import type { GridLayout } from '../../core/grid/compile'
-import { signedNumber } from '../../core/formats/number'
+import type { Region } from '../../core/grid/edit'
 import type { Model } from '../../core/model/model'
 import { drawPlace, READABLE } from './cell-overlay'
 import { policyText } from './describe-states'
-import { drawFold, drawHatching, drawPawn, drawStart, drawStipple, heading } from './glyphs'
+import { drawHatching, drawPawn, drawStipple, heading } from './glyphs'
+import { drawThings, thingsAt } from './grid-things'
 import type { Layer, Overlay } from './overlay'
 import type { Colour, Pen } from './pen'
 import { cellNumbers, valueColour, valueScale, type ValueScale } from './value-scale'
@@ -15,6 +16,8 @@ export interface GridPicture {
   readonly grid: Grid
   /** Undefined while the grid does not compile: only the floor is drawn. */
   readonly compiled?: { readonly model: Model; readonly layout: GridLayout }
+  /** Which of the layout's slices is shown, the first when left out. */
+  readonly slice?: number
   readonly overlay?: Overlay
   readonly layers?: ReadonlySet<Layer>
   /** Cell numbers, row by row. */
@@ -22,6 +25,16 @@ export interface GridPicture {
   readonly agent?: number
   /** Cells that a calculation looks ahead to. */
   readonly ahead?: readonly number[]
+  /** A marked part of the board. */
+  readonly region?: Region
+}
+
+/** The states on the board, with their cells: those of the slice that is shown. */
+function* shownStates({ compiled, slice = 0 }: GridPicture): Generator<[state: number, cell: number]> {
+  const stateOfCell = compiled?.layout.slices[slice]?.stateOfCell
+  if (!stateOfCell) return
+  for (let cell = 0; cell < stateOfCell.length; cell++)
+    if (stateOfCell[cell] >= 0) yield [stateOfCell[cell], cell]
 }
 
 /** The scale the values of a picture are drawn in: the legend shows the same. */
@@ -57,13 +70,21 @@ export function drawGrid(pen: Pen, picture: GridPicture, side: number): void {
   pen.rectangle(0, 0, columns * side, rows * side, { fill: 'sheet' })
   drawTints(pen, picture, side, centre)
   drawFloor(pen, grid, side, centre)
-  drawThings(pen, picture, side, centre)
-  if (compiled) drawUnreachable(pen, grid, compiled.layout, side, centre)
+  drawThings(pen, grid, side, centre, { small: picture.overlay !== undefined, agent })
+  if (compiled) drawUnreachable(pen, picture, side, centre)
   drawOverlay(pen, picture, side, centre)
   for (const cell of ahead ?? [])
     outline(pen, ...centre(cell), side * 0.86, 'spruce', Math.max(1.5, side * 0.035))
   if (agent !== undefined) drawPawn(pen, ...centre(agent), Math.max(18, side * 0.9))
+  if (picture.region) drawRegion(pen, picture.region, side)
   if (selected !== undefined) outline(pen, ...centre(selected), side, 'ink', Math.max(2, side * 0.045))
+}
+
+function drawRegion(pen: Pen, { left, top, right, bottom }: Region, side: number): void {
+  const [x, y] = [left * side, top * side]
+  const [width, height] = [(right - left + 1) * side, (bottom - top + 1) * side]
+  pen.rectangle(x, y, width, height, { fill: 'slate', opacity: 0.18 })
+  pen.rectangle(x, y, width, height, { stroke: 'slate', width: 2.5 })
 }
 
 type Centre = (cell: number) => [number, number]
@@ -71,21 +92,22 @@ type Centre = (cell: number) => [number, number]
 function drawTints(pen: Pen, picture: GridPicture, side: number, centre: Centre): void {
   const { compiled, overlay, layers } = picture
   if (!compiled || !overlay || !layers) return
-  const { cellOfState } = compiled.layout
   const { ending } = compiled.model
-  const tint = (state: number, fill: Colour) => {
-    const [x, y] = centre(cellOfState[state])
+  const tint = (cell: number, fill: Colour) => {
+    const [x, y] = centre(cell)
     pen.rectangle(x - side / 2, y - side / 2, side, side, { fill })
   }
   if (layers.has('values') && overlay.values) {
     const scale = pictureScale(picture)
-    for (let s = 0; s < cellOfState.length && scale; s++)
-      if (!ending[s] && Number.isFinite(overlay.values[s])) tint(s, valueColour(scale, overlay.values[s]))
+    if (scale)
+      for (const [s, cell] of shownStates(picture))
+        if (!ending[s] && Number.isFinite(overlay.values[s]))
+          tint(cell, valueColour(scale, overlay.values[s]))
   } else if (layers.has('visits') && overlay.rowVisits) {
     const counts = visitsOfStates(compiled.model, overlay.rowVisits)
     const most = counts.reduce((x, y) => Math.max(x, y), 0)
-    for (let s = 0; s < cellOfState.length && most > 0; s++)
-      tint(s, { from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(counts[s] / most) })
+    for (const [s, cell] of most > 0 ? shownStates(picture) : [])
+      tint(cell, { from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(counts[s] / most) })
   }
 }
 
@@ -120,32 +142,15 @@ function drawFloor(pen: Pen, grid: Grid, side: number, centre: Centre): void {
   pen.rectangle(0, 0, width, height, { stroke: 'rule-strong', width: 1.5 })
 }
 
-function drawThings(pen: Pen, { grid, agent, overlay }: GridPicture, side: number, centre: Centre): void {
-  const columns = grid.floor[0].length
-  for (const { at } of grid.starts) {
-    const cell = cellOf(at, columns)
-    const [x, y] = centre(cell)
-    // Under numbers and needles the ring makes itself small.
-    if (overlay) drawStart(pen, x - side * 0.35, y - side * 0.35, side, 0.1)
-    else if (cell !== agent) drawStart(pen, x, y, side)
-  }
-  for (const { at, reward } of grid.endings) {
-    const [x, y] = centre(cellOf(at, columns))
-    drawFold(pen, x, y, side)
-    if (side >= 22)
-      pen.text(x - side * 0.04, y + side * 0.08, signedNumber(reward), {
-        size: Math.min(side * 0.28, 22),
-        colour: 'brass',
-        bold: true,
-      })
-  }
-}
-
 /** Open cells that no episode can reach are crossed out lightly: they are not part of the environment. */
-function drawUnreachable(pen: Pen, grid: Grid, layout: GridLayout, side: number, centre: Centre): void {
-  for (let cell = 0; cell < layout.stateOfCell.length; cell++) {
-    const symbol = grid.floor[Math.floor(cell / layout.columns)]?.[cell % layout.columns]
-    if (layout.stateOfCell[cell] >= 0 || symbol === WALL || symbol === undefined) continue
+function drawUnreachable(pen: Pen, { grid, compiled, slice = 0 }: GridPicture, side: number, centre: Centre) {
+  const { columns, slices } = compiled!.layout
+  const { stateOfCell } = slices[slice] ?? slices[0]
+  // Where something leads on, nobody stays: that is no fault of the drawing.
+  const leads = new Set([...grid.jumps, ...grid.sendBacks].map(({ at }) => cellOf(at, columns)))
+  for (let cell = 0; cell < stateOfCell.length; cell++) {
+    const symbol = grid.floor[Math.floor(cell / columns)]?.[cell % columns]
+    if (stateOfCell[cell] >= 0 || symbol === WALL || symbol === undefined || leads.has(cell)) continue
     const [x, y] = centre(cell)
     const reach = side * 0.12
     pen.line(x - reach, y - reach, x + reach, y + reach, { stroke: 'rule-strong', width: 1 })
@@ -156,7 +161,7 @@ function drawUnreachable(pen: Pen, grid: Grid, layout: GridLayout, side: number,
 function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centre): void {
   const { compiled, overlay, layers } = picture
   if (!compiled || !overlay || !layers) return
-  const { model, layout } = compiled
+  const { model } = compiled
   const { rowStart } = model
   const style = {
     scale: pictureScale(picture),
@@ -166,9 +171,9 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
         ? cellNumbers(overlay.values, Math.floor(side / 8.5))
         : undefined,
   }
-  for (let s = 0; s < model.states; s++) {
+  for (const [s, cell] of shownStates(picture)) {
     if (model.ending[s]) continue
-    const [x, y] = centre(layout.cellOfState[s])
+    const [x, y] = centre(cell)
     const rows = (of: Float64Array | undefined) => of?.subarray(rowStart[s], rowStart[s + 1])
     drawPlace(
       pen,
@@ -199,26 +204,28 @@ function cellOf(name: string, columns: number): number {
 
 /** A cell in words: its name, what stands there, and the numbers that lie over it. */
 export function describeCell(picture: GridPicture, cell: number, format: (value: number) => string): string {
-  const { grid, compiled, overlay } = picture
+  const { grid, compiled, overlay, slice = 0 } = picture
   const columns = grid.floor[0].length
   const name = cellName(cell % columns, Math.floor(cell / columns))
   const symbol = grid.floor[Math.floor(cell / columns)][cell % columns]
   if (symbol === WALL) return `${name}: wall`
-  const parts: string[] = []
-  const ending = grid.endings.find(({ at }) => at === name)
-  if (ending)
-    parts.push(`ending${ending.name ? ` “${ending.name}”` : ''}, reward ${signedNumber(ending.reward)}`)
-  if (grid.starts.some(({ at }) => at === name)) parts.push('start')
+  const parts = thingsAt(grid, name, format)
+  const ending = grid.endings.some(({ at }) => at === name)
   const ground = grid.grounds.find((candidate) => candidate.symbol === symbol)
   if (ground && !ending)
-    parts.push(ground.cost ? `${ground.name}, costs ${format(ground.cost)}` : ground.name)
-  const state = compiled?.layout.stateOfCell[cell] ?? -1
-  if (compiled && state < 0) parts.push('no episode can get here')
+    parts.push(
+      `${ground.name}${ground.cost ? `, costs ${format(ground.cost)}` : ''}${ground.veer === null ? '' : `, veers with ${format(ground.veer)}`}`,
+    )
+  const shown = compiled?.layout.slices[slice]
+  const state = shown?.stateOfCell[cell] ?? -1
+  const leads = [...grid.jumps, ...grid.sendBacks].some(({ at }) => at === name)
+  if (compiled && state < 0 && !leads)
+    parts.push(`no episode can get here${shown?.title ? ` ${shown.title}` : ''}`)
   if (compiled && state >= 0 && !ending) {
     const { model } = compiled
     if (overlay?.values && Number.isFinite(overlay.values[state]))
       parts.push(`value ${format(overlay.values[state])}`)
     if (overlay?.policy) parts.push(policyText(model, state, overlay.policy, format))
   }
-  return `${name}: ${parts.join('; ')}`
+  return `${name}${shown?.title ? ` ${shown.title}` : ''}: ${parts.join('; ')}`
 }

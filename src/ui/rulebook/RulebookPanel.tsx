@@ -11,7 +11,7 @@ import { Button } from '../parts/Button'
 import { Section } from '../parts/Section'
 import { stateAt } from '../study/selection'
 import { useModel, useParts, useStudy } from '../study/study-context'
-import { KnobPanel } from './KnobPanel'
+import { KnobPanel } from '../study/KnobPanel'
 
 /** What a rulebook amounts to: its knobs, its size, its checks, what its policies are worth. */
 export function RulebookPanel({ document }: { document: RulebookEnvironment }) {

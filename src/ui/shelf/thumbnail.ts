@@ -1,5 +1,7 @@
+import type { Bandit } from '../../core/bandit/document'
 import type { EnvironmentDocument } from '../../core/environment/document'
 import type { TableDocument } from '../../core/table/document'
+import { drawBandit, rewardRange } from '../board/bandit-picture'
 import { drawGrid } from '../board/grid-picture'
 import type { Pen } from '../board/pen'
 import { SvgPen } from '../board/svg-pen'
@@ -9,6 +11,8 @@ const STATES = 40
 /** Lines of a rulebook shown, and letters of a line. */
 const LINES = 15
 const LINE = 40
+/** Arms of a bandit drawn at the most. */
+const ARMS = 6
 
 /** A small true picture of an environment, as SVG. */
 export function thumbnail(document: EnvironmentDocument): string {
@@ -26,6 +30,10 @@ export function thumbnail(document: EnvironmentDocument): string {
     drawPage(pen, document.rulebook.text)
     return pen.svg(240, 240, `The first lines of ${document.name}`)
   }
+  if (document.kind === 'bandit') {
+    drawArms(pen, document.bandit)
+    return pen.svg(240, 240, `The arms of ${document.name}`)
+  }
   drawTransitions(pen, document.table)
   return pen.svg(240, 240, `Which state leads to which in ${document.name}`)
 }
@@ -37,6 +45,27 @@ function drawPage(pen: Pen, text: string): void {
   lines.slice(0, LINES).forEach((line, i) => {
     const shown = line.length > LINE ? `${line.slice(0, LINE - 1)}…` : line
     pen.text(12, 17 + i * 15, shown, { size: 11.5, colour: 'ink', align: 'left' })
+  })
+}
+
+/** The first arms with what they pay, covered where the truth is hidden. */
+function drawArms(pen: Pen, { arms, hidden }: Bandit): void {
+  const shown = arms.slice(0, ARMS).map(({ name, pays }) => ({ name, pays: pays[0] }))
+  const picture = {
+    arms: shown,
+    ...rewardRange(shown.map(({ pays }) => pays)),
+    hidden,
+    layers: new Set<never>(),
+    estimateTitle: '',
+  }
+  pen.rectangle(0, 0, 240, 240, { fill: 'sheet', stroke: 'rule-strong', width: 1.5 })
+  drawBandit(pen, picture, {
+    left: 90,
+    right: 232,
+    top: 6,
+    band: 196 / shown.length,
+    width: 240,
+    height: 240,
   })
 }
 

@@ -10,9 +10,11 @@ import { LearnTimeline } from '../stages/learn/LearnTimeline'
 import { PlanPanel } from '../stages/plan/PlanPanel'
 import { createPlanSession } from '../stages/plan/plan-session'
 import { PlanTimeline } from '../stages/plan/PlanTimeline'
-import { KnobPanel } from '../rulebook/KnobPanel'
+import { KnobPanel } from './KnobPanel'
 import { RulebookDesk } from '../rulebook/RulebookDesk'
+import { TableDesk } from '../table/TableDesk'
 import { BoardPane } from './BoardPane'
+import { compilesAtOnce } from './compiled'
 import { createModelSession } from './model-session'
 import { Head } from './Head'
 import { SaveNotice } from './SaveNotice'
@@ -26,7 +28,7 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
   const [parts] = useState<StudyParts>(() => {
     const model = createModelSession()
     // What needs no worker is there from the first picture on.
-    if (record.document.kind !== 'rulebook') model.open(record.document)
+    if (compilesAtOnce(record.document)) model.open(record.document)
     return {
       study: createStudyStore(record, stage),
       model,
@@ -46,7 +48,7 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
   const cursor = useStore(study, (state) => state.cursor)
   const learnSession = useStore(learn.store, (state) => state.running)
 
-  const writing = document.kind === 'rulebook' && shown === 'build'
+  const writing = (document.kind === 'rulebook' || document.kind === 'table') && shown === 'build'
 
   // The model follows the document at once, so that a board never mixes the two.
   useEffect(() => {
@@ -122,13 +124,14 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
               : 'grid-rows-[26rem_auto] md:grid-cols-[minmax(0,1fr)_25.5rem]'
           }`}
         >
-          {writing && <RulebookDesk document={document} />}
+          {writing && document.kind === 'rulebook' && <RulebookDesk document={document} />}
+          {writing && document.kind === 'table' && <TableDesk document={document} />}
           <BoardPane />
           <aside
             className="min-h-0 space-y-4 overflow-y-auto border-l border-rule-strong bg-sheet px-4 py-3"
             aria-label={STAGES[shown]}
           >
-            {document.kind === 'rulebook' && !writing && <KnobPanel document={document} />}
+            {!(writing && document.kind === 'rulebook') && <KnobPanel document={document} />}
             {shown === 'build' && <BuildPanel />}
             {shown === 'plan' && <PlanPanel />}
             {shown === 'learn' && <LearnPanel />}

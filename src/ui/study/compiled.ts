@@ -1,10 +1,4 @@
-import {
-  compileEnvironment,
-  type Compiled,
-  type EnvironmentDocument,
-  type GridEnvironment,
-  type TableEnvironment,
-} from '../../core/environment/document'
+import { compileEnvironment, type Compiled, type EnvironmentDocument } from '../../core/environment/document'
 import { ProblemError, type Problem } from '../../core/problem'
 
 /** A document's model, or why it has none. */
@@ -12,14 +6,36 @@ export type CompileResult =
   | { readonly ok: true; readonly compiled: Compiled }
   | { readonly ok: false; readonly problems: readonly Problem[] }
 
+/** Work, in rough outcomes, that a page can do between two frames without anybody noticing. */
+const AT_ONCE = 150_000
+
+/** Whether a document is small enough to be compiled on the page; a rulebook's size is not known beforehand. */
+export function compilesAtOnce(document: EnvironmentDocument): boolean {
+  switch (document.kind) {
+    case 'grid': {
+      const { floor, tokens, bonuses, moves } = document.grid
+      const held = tokens.length + bonuses.filter(({ once }) => once).length
+      return floor.length * floor[0].length * moves * 3 * 2 ** held <= AT_ONCE
+    }
+    case 'bandit': {
+      const { arms, contexts, pulls } = document.bandit
+      return arms.length * Math.max(1, contexts.length) ** 2 * pulls * 32 <= AT_ONCE
+    }
+    case 'table':
+      return document.table.transitions.length <= AT_ONCE / 10
+    case 'rulebook':
+      return false
+  }
+}
+
 const known = new WeakMap<object, { readonly cap: number; readonly result: CompileResult }>()
 
 /**
  * Compiles a document, once: documents are values and never change. Documents that differ only in what the model
  * does not depend on (name, note, discount) share their result.
  */
-export function compiledOf(document: GridEnvironment | TableEnvironment): CompileResult {
-  const part = document.kind === 'grid' ? document.grid : document.table
+export function compiledOf(document: EnvironmentDocument): CompileResult {
+  const part = partOf(document)
   const entry = known.get(part)
   if (entry?.cap === document.cap) return entry.result
   let result: CompileResult
@@ -35,12 +51,29 @@ export function compiledOf(document: GridEnvironment | TableEnvironment): Compil
 
 /** True when two documents have the same model: plans and runs on one are plans and runs on the other. */
 export function sameModel(one: EnvironmentDocument | undefined, other: EnvironmentDocument): boolean {
-  if (one?.cap !== other.cap) return false
-  if (one.kind === 'grid') return other.kind === 'grid' && one.grid === other.grid
-  if (one.kind === 'table') return other.kind === 'table' && one.table === other.table
-  return (
-    other.kind === 'rulebook' &&
-    one.rulebook.text === other.rulebook.text &&
-    one.rulebook.knobs === other.rulebook.knobs
-  )
+  if (one?.cap !== other.cap || one.kind !== other.kind) return false
+  if (one.kind === 'rulebook' && other.kind === 'rulebook')
+    return one.rulebook.text === other.rulebook.text && one.rulebook.knobs === other.rulebook.knobs
+  // Where a table's states are drawn is no part of its model, nor whether a class sees a bandit's truth.
+  if (one.kind === 'table' && other.kind === 'table')
+    return one.table.transitions === other.table.transitions && one.table.starts === other.table.starts
+  if (one.kind === 'bandit' && other.kind === 'bandit')
+    return (['arms', 'contexts', 'pulls', 'drift'] as const).every(
+      (key) => one.bandit[key] === other.bandit[key],
+    )
+  return partOf(one) === partOf(other)
+}
+
+/** The part of a document that is of its kind. */
+function partOf(document: EnvironmentDocument): object {
+  switch (document.kind) {
+    case 'grid':
+      return document.grid
+    case 'bandit':
+      return document.bandit
+    case 'table':
+      return document.table
+    case 'rulebook':
+      return document.rulebook
+  }
 }

@@ -4,7 +4,7 @@ import type { Score } from '../../core/evaluate/scores'
 import type { Problem } from '../../core/problem'
 import { startCompileWorker, type WorkerLine } from '../../workers/client'
 import type { CompileReply, CompileRequest } from '../../workers/protocol'
-import { compiledOf, sameModel } from './compiled'
+import { compiledOf, compilesAtOnce, sameModel } from './compiled'
 
 /** The model of the document on screen: the one it has, or the last good one it had. */
 export interface ModelState {
@@ -30,7 +30,7 @@ export interface ModelSession {
   close(): void
 }
 
-/** Grids and tables are compiled at once; rulebooks in a worker, as they can be large. */
+/** What is small is compiled at once; rulebooks, and all that is large, in a worker. */
 export function createModelSession(
   startWorker: () => WorkerLine<CompileRequest, CompileReply> = startCompileWorker,
 ): ModelSession {
@@ -70,7 +70,7 @@ export function createModelSession(
             {
               place: 'the program',
               cause: `The compiler stopped: ${reply.message}.`,
-              remedy: 'Change the rulebook or load the page again; nothing is lost.',
+              remedy: 'Change the environment or load the page again; nothing is lost.',
             },
           ],
         })
@@ -90,13 +90,16 @@ export function createModelSession(
       }
       asked = document
       session++
-      if (document.kind !== 'rulebook') {
+      if (compilesAtOnce(document)) {
         const result = compiledOf(document)
+        const rest = { progress: null, stopped: false }
         store.setState(
           result.ok
-            ? { compiled: result.compiled, source: document, problems: [] }
-            : { compiled: null, source: null, problems: result.problems },
+            ? { ...rest, compiled: result.compiled, source: document, problems: [] }
+            : { ...rest, compiled: null, source: null, problems: result.problems },
         )
+        // One that is still at work on a larger document is no longer wanted.
+        line?.post({ type: 'cancel' })
         return
       }
       if (!line) {

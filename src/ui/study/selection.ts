@@ -1,16 +1,23 @@
 import type { Compiled } from '../../core/environment/document'
 
-/** The model's state at a cursor (a cell of a grid, a state of anything else), or null where there is none. */
+/**
+ * The model's state at a cursor, or null where there is none. The cursor of a grid is a cell, counted on through the
+ * slices in which different things are held; that of anything else is a state.
+ */
 export function stateAt(compiled: Compiled | null, cursor: number | null): number | null {
   if (cursor === null || !compiled) return null
   const { layout, model } = compiled
-  const state = layout ? (layout.stateOfCell[cursor] ?? -1) : cursor
-  return state >= 0 && state < model.states ? state : null
+  if (!layout) return cursor < model.states ? cursor : null
+  const cells = layout.columns * layout.rows
+  const state = layout.slices[Math.floor(cursor / cells)]?.stateOfCell[cursor % cells] ?? -1
+  return state >= 0 ? state : null
 }
 
 /** The cursor that shows a state. */
 export function cursorOf(compiled: Compiled | null, state: number): number {
-  return compiled?.layout ? compiled.layout.cellOfState[state] : state
+  const layout = compiled?.layout
+  if (!layout) return state
+  return layout.sliceOfState[state] * layout.columns * layout.rows + layout.cellOfState[state]
 }
 
 /** Where the selected state is in a model that took another's place: found by its name, as numbers change. */

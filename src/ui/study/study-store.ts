@@ -8,6 +8,10 @@ import type { Layer } from '../board/overlay'
 export const STAGES = { build: 'Build', plan: 'Plan', learn: 'Learn' } as const
 export type Stage = keyof typeof STAGES
 
+/** The ways to look at an environment. */
+export const VIEWS = { board: 'Board', table: 'Table', text: 'Text' } as const
+export type View = keyof typeof VIEWS
+
 /** How the document on screen stands to the one on the shelf. */
 export type Saving =
   | { readonly state: 'saved' | 'waiting' | 'saving' }
@@ -25,7 +29,7 @@ export interface StudyState {
   /** The state a term of the working points at. */
   readonly pointed: number | null
   readonly layers: ReadonlySet<Layer>
-  readonly view: 'board' | 'table'
+  readonly view: View
   /**
    * Puts a new document in place. Edits with the same `stroke` (other than 0) are undone together.
    */
@@ -36,7 +40,7 @@ export interface StudyState {
   select(cursor: number | null): void
   point(state: number | null): void
   toggleLayer(layer: Layer): void
-  setView(view: 'board' | 'table'): void
+  setView(view: View): void
   /** Saves now what is not saved yet. */
   save(): Promise<void>
 }

@@ -1,9 +1,10 @@
 'use client'
 
 import { useEffect } from 'react'
+import { SHAPES, TOOLS } from '../stages/build/brush'
 import { isDone } from './run-state'
 import type { StudyParts } from './study-context'
-import { STAGES, type Stage } from './study-store'
+import { STAGES, VIEWS, type Stage, type View } from './study-store'
 
 /** Every key that works anywhere in an open environment, for the list under `?`. */
 export const KEYS: readonly (readonly [keys: string, what: string])[] = [
@@ -11,15 +12,29 @@ export const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Arrow keys', 'walk the board'],
   ['Space or Enter', 'on the board in Build: paint the cell'],
   ['Shift + arrow keys', 'on the board in Build: paint while walking'],
-  ['E W S D', 'in Build: erase, wall, start, ending'],
-  ['G', 'in Build: the next ground that costs'],
+  ...(['TOOLS', 'SHAPES'] as const).map((list) => toolKeys(list)),
+  ['G', 'in Build: the next ground'],
+  ['Ctrl + C, Ctrl + V', 'in Build: copy the marked part of a grid, paste it'],
   ['P', 'play or pause'],
   ['. and ,', 'one sweep or step on; one sweep back'],
   ['N', 'in Learn: on to the end of the episode'],
-  ['T', 'board or table'],
+  ['T', 'board, table or text'],
   ['Ctrl + Z, Ctrl + Shift + Z', 'undo, redo'],
   ['?', 'this list'],
 ]
+
+function toolKeys(list: 'TOOLS' | 'SHAPES'): readonly [string, string] {
+  const entries = Object.values(list === 'TOOLS' ? TOOLS : SHAPES)
+  return [
+    entries.map(({ key }) => key.toUpperCase()).join(' '),
+    `in Build: ${entries.map(({ title }) => title.toLowerCase()).join(', ')}`,
+  ]
+}
+
+function nextView(view: View): View {
+  const views = Object.keys(VIEWS) as View[]
+  return views[(views.indexOf(view) + 1) % views.length]
+}
 
 export function useStudyKeys({ study, plan, learn }: StudyParts): void {
   useEffect(() => {
@@ -38,7 +53,7 @@ export function useStudyKeys({ study, plan, learn }: StudyParts): void {
       if (event.ctrlKey || event.metaKey || event.altKey) return
       const stages = Object.keys(STAGES) as Stage[]
       if (stages[Number(key) - 1]) state.show(stages[Number(key) - 1])
-      else if (key === 't') state.setView(state.view === 'board' ? 'table' : 'board')
+      else if (key === 't') state.setView(nextView(state.view))
       else if (state.stage === 'plan') {
         const frame = plan.store.getState().frame
         if (key === 'p') (frame?.running ? plan.pause : plan.run)()

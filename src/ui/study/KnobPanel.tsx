@@ -1,40 +1,31 @@
 'use client'
 
 import { useRef } from 'react'
-import type { RulebookEnvironment } from '../../core/environment/document'
+import type { EnvironmentDocument } from '../../core/environment/document'
 import { formatNumber } from '../../core/formats/number'
 import { Icon } from '../parts/Icon'
 import { Section } from '../parts/Section'
-import { useModel, useStudy } from '../study/study-context'
+import { panelKnobs } from './knob-list'
+import { useModel, useStudy } from './study-context'
 
 /** The knobs as sliders. One turn is one step of undo; the model follows in the background. */
-export function KnobPanel({ document }: { document: RulebookEnvironment }) {
+export function KnobPanel({ document }: { document: EnvironmentDocument }) {
   const edit = useStudy((state) => state.edit)
-  const knobs = useModel((state) => state.compiled?.facts?.knobs)
+  const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
-  // In Build the faults stand under the text.
+  // In Build the faults stand under the text or the board.
   const stage = useStudy((state) => state.stage)
   const stroke = useRef(-1_000_000)
-  if (!knobs?.length) return null
-  const { rulebook } = document
-  const turn = (name: string, value: number | null) => {
-    const others = Object.fromEntries(Object.entries(rulebook.knobs).filter(([other]) => other !== name))
-    edit(
-      {
-        ...document,
-        rulebook: { ...rulebook, knobs: value === null ? others : { ...others, [name]: value } },
-      },
-      stroke.current,
-    )
-  }
+  const knobs = panelKnobs(document, compiled)
+  if (!knobs.length) return null
   return (
     <Section title="Knobs">
       <ul className="space-y-1.5">
-        {knobs.map(({ name, standard, low, high, step }) => {
-          const value = Object.hasOwn(rulebook.knobs, name) ? rulebook.knobs[name] : standard
+        {knobs.map(({ name, title, value, standard, low, high, step, turned }) => {
+          const turn = (to: number | null) => edit(turned(to), stroke.current)
           return (
             <li key={name} className="grid grid-cols-[6.5rem_minmax(0,1fr)_3.5rem_1.5rem] items-center gap-2">
-              <label htmlFor={`knob-${name}`} className="truncate" title={name}>
+              <label htmlFor={`knob-${name}`} className="truncate" title={title}>
                 {name}
               </label>
               <input
@@ -46,12 +37,12 @@ export function KnobPanel({ document }: { document: RulebookEnvironment }) {
                 value={value}
                 onPointerDown={() => stroke.current--}
                 onKeyDown={() => stroke.current--}
-                onChange={(event) => turn(name, Number(event.target.value))}
+                onChange={(event) => turn(Number(event.target.value))}
               />
               <output htmlFor={`knob-${name}`} className="text-right font-semibold">
                 {formatNumber(value, 4)}
               </output>
-              {value !== standard && (
+              {standard !== null && value !== standard && (
                 <button
                   type="button"
                   className="rounded-sm hover:bg-rule/60"
@@ -59,7 +50,7 @@ export function KnobPanel({ document }: { document: RulebookEnvironment }) {
                   aria-label={`Put ${name} back to ${formatNumber(standard, 4)}`}
                   onClick={() => {
                     stroke.current--
-                    turn(name, null)
+                    turn(null)
                   }}
                 >
                   <Icon name="restart" className="size-4" />

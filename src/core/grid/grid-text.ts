@@ -1,0 +1,271 @@
+import Papa from 'papaparse'
+import { writeCsv } from '../formats/csv'
+import { refuseLongLines } from '../formats/text'
+import { ProblemError, refuse, type Problem } from '../problem'
+import { cellName } from './cells'
+import { groundNamed, readThings, writeThings, type CellThings } from './cell-text'
+import { checkGridShape } from './check-grid'
+import { gridSchema, THING_LISTS, WALL, type Grid, type Ground, type ThingList } from './document'
+
+const PROBLEM_LIMIT = 20
+
+/** What lies on each cell that has something. */
+function thingsOfCells(grid: Grid): Map<string, CellThings> {
+  const cells = new Map<string, CellThings>()
+  for (const list of THING_LISTS)
+    for (const { at, ...thing } of grid[list]) cells.set(at, { ...cells.get(at), [list]: thing })
+  return cells
+}
+
+/** Characters for what has no symbol of its own, letters first. */
+const MARKS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789'].concat(
+  // Far more kinds of cells than a class can keep apart, but nothing is left out.
+  Array.from({ length: 2000 }, (_, i) => String.fromCharCode(0x3400 + i)),
+)
+/** Characters that would be read as something else. */
+const RESERVED = new Set([',', '\t', '='])
+
+/**
+ * A grid as a text map: a character a cell, and below it, after a blank line, what each character stands for.
+ * {@link readGridText} gives the same floor, grounds and things back.
+ */
+export function writeGridMap(grid: Grid): string {
+  const legend: string[] = []
+  const used = new Set<string>([WALL, ...grid.grounds.map(({ symbol }) => symbol)])
+  const spare = (wanted?: string) => {
+    const mark = [...(wanted ? [wanted] : []), ...MARKS].find((each) => !used.has(each)) ?? '?'
+    used.add(mark)
+    return mark
+  }
+  const symbolOf = new Map<string, string>()
+  for (const { symbol, name, cost, veer } of grid.grounds) {
+    const shown = RESERVED.has(symbol) ? spare() : symbol
+    symbolOf.set(symbol, shown)
+    legend.push(`${shown} = ground ${name}, cost ${cost}${veer === null ? '' : `, veer ${veer}`}`)
+  }
+  const markOf = new Map<string, string>()
+  const cells = thingsOfCells(grid)
+  const rows = grid.floor.map((symbols, row) =>
+    Array.from(symbols, (symbol, column) => {
+      const things = cells.get(cellName(column, row))
+      if (!things) return symbolOf.get(symbol) ?? symbol
+      const words = [groundWords(symbol, grid), writeThings(things)].filter(Boolean).join('; ')
+      let mark = markOf.get(words)
+      if (mark === undefined) {
+        mark = spare(things.starts ? 'S' : undefined)
+        markOf.set(words, mark)
+        legend.push(`${mark} = ${words}`)
+      }
+      return mark
+    }).join(''),
+  )
+  return `${rows.join('\n')}\n\n${legend.join('\n')}\n`
+}
+
+/** A grid as CSV: a field a cell, empty for the first ground. Grounds are named, not described. */
+export function writeGridCsv(grid: Grid): string {
+  const cells = thingsOfCells(grid)
+  const [first, ...rows] = grid.floor.map((symbols, row) =>
+    Array.from(symbols, (symbol, column) => {
+      const things = cells.get(cellName(column, row))
+      return [groundWords(symbol, grid), things ? writeThings(things) : ''].filter(Boolean).join('; ')
+    }),
+  )
+  return writeCsv(first, rows)
+}
+
+function groundWords(symbol: string, grid: Grid): string {
+  if (symbol === WALL) return 'wall'
+  if (symbol === grid.grounds[0].symbol) return ''
+  return `ground ${grid.grounds.find((ground) => ground.symbol === symbol)?.name ?? symbol}`
+}
+
+/**
+ * Reads a grid's floor and things from a text map or a CSV, told apart by a comma or a tab in the first line.
+ * @param base  whose rules of moving are kept, and whose grounds are known
+ * @throws ProblemError with line and column of everything wrong, up to twenty places
+ */
+export function readGridText(text: string, base: Grid): Grid {
+  const plain = text.replace(/^\uFEFF/, '').replace(/\r\n?/g, '\n')
+  refuseLongLines(plain)
+  if (plain.trim() === '') refuse('line 1', 'There is no text.', 'Paste a map or a CSV.')
+  const first = plain.slice(0, plain.indexOf('\n') < 0 ? undefined : plain.indexOf('\n'))
+  return /[,\t]/.test(first) ? readCsv(plain, base) : readMap(plain, base)
+}
+
+interface Draft {
+  readonly floor: string[]
+  readonly things: { [L in ThingList]: object[] }
+  readonly problems: Problem[]
+}
+
+function emptyDraft(): Draft {
+  return {
+    floor: [],
+    things: Object.fromEntries(THING_LISTS.map((list) => [list, []])) as unknown as Draft['things'],
+    problems: [],
+  }
+}
+
+function readMap(text: string, base: Grid): Grid {
+  const lines = text.split('\n').map((line) => line.replace(/\s+$/, ''))
+  const top = lines.findIndex((line) => line !== '')
+  const gap = lines.findIndex((line, i) => i > top && line === '')
+  const rows = lines.slice(top, gap < 0 ? undefined : gap)
+  const draft = emptyDraft()
+  const { grounds, marks } = readLegend(gap < 0 ? [] : lines.slice(gap), gap + 1, base, draft.problems)
+  const symbols = new Set([WALL, ...grounds.map(({ symbol }) => symbol)])
+  rows.forEach((line, row) => {
+    let floor = ''
+    Array.from(line).forEach((character, column) => {
+      const place = `line ${top + row + 1}, column ${column + 1}`
+      const mark = marks.get(character)
+      if (mark) {
+        const { things, symbol } = mark
+        addThings(draft, things, cellName(column, row))
+        floor += symbol
+        return
+      }
+      if (symbols.has(character)) floor += character
+      else {
+        floor += grounds[0].symbol
+        if (draft.problems.length < PROBLEM_LIMIT)
+          draft.problems.push({
+            place,
+            cause: `Nothing says what “${character}” is.`,
+            remedy: `Use ${[...symbols].join(' ')}, or add a line below the map: ${character} = ending 10.`,
+          })
+      }
+    })
+    draft.floor.push(floor)
+  })
+  return finish(draft, { ...base, grounds })
+}
+
+/** The lines below a map: grounds, and what else a character stands for. */
+function readLegend(lines: readonly string[], before: number, base: Grid, problems: Problem[]) {
+  let grounds: readonly Ground[] = base.grounds
+  const defined: Ground[] = []
+  const waiting: { mark: string; words: string; place: string }[] = []
+  lines.forEach((line, i) => {
+    if (line === '') return
+    const place = `line ${before + i}`
+    const match = /^(\S)\s*=\s*(.+)$/u.exec(line)
+    if (!match) {
+      problems.push({
+        place,
+        cause: `“${line.slice(0, 40)}” does not say what a character stands for.`,
+        remedy: 'Write X = ending 10, or leave no blank line inside the map.',
+      })
+      return
+    }
+    const [, mark, words] = match
+    const ground = /^ground\s+(.+?)(?:,\s*cost\s+(\S+?))?(?:,\s*veer\s+(\S+))?$/i.exec(words)
+    if (ground && !words.includes(';'))
+      defined.push({
+        symbol: mark,
+        name: ground[1].slice(0, 40),
+        cost: ground[2] === undefined ? 0 : Number(ground[2]),
+        veer: ground[3] === undefined ? null : Number(ground[3]),
+      })
+    else waiting.push({ mark, words, place })
+  })
+  if (defined.length)
+    grounds = [
+      ...defined,
+      ...base.grounds.filter(({ symbol }) => defined.every((each) => each.symbol !== symbol)),
+    ]
+  // Grounds that the text does not use stay known, as far as there is room.
+  grounds = grounds.slice(0, 16)
+  const marks = new Map<string, { things: CellThings; symbol: string }>()
+  for (const { mark, words, place } of waiting)
+    collect(problems, () => marks.set(mark, readCell(words, place, grounds)))
+  return { grounds, marks }
+}
+
+function readCell(
+  words: string,
+  place: string,
+  grounds: readonly Ground[],
+): { things: CellThings; symbol: string } {
+  const { things, rest } = readThings(words, place)
+  let symbol = grounds[0].symbol
+  for (const item of rest) {
+    if (item === WALL || item.toLowerCase() === 'wall') {
+      symbol = WALL
+      continue
+    }
+    const ground = groundNamed(item, grounds)
+    if (!ground)
+      refuse(
+        place,
+        `“${item.slice(0, 40)}” is neither a ground nor a thing.`,
+        `Grounds are ${grounds.map(({ name }) => name).join(', ')}; things are start, ending, bonus, send-back, jump, token, gate, draught.`,
+      )
+    symbol = ground!.symbol
+  }
+  return { things, symbol }
+}
+
+function readCsv(text: string, base: Grid): Grid {
+  const { data, errors } = Papa.parse<string[]>(text.replace(/\n+$/, ''), {
+    delimiter: /\t/.test(text.slice(0, text.indexOf('\n') < 0 ? undefined : text.indexOf('\n'))) ? '\t' : ',',
+  })
+  const draft = emptyDraft()
+  for (const error of errors)
+    if (error.type === 'Quotes')
+      draft.problems.push({
+        place: `row ${(error.row ?? 0) + 1}`,
+        cause: 'A quoted field is not closed, or text follows its closing quote.',
+        remedy: 'Close it, and write a quote inside a field twice.',
+      })
+  data.forEach((fields, row) => {
+    let floor = ''
+    fields.forEach((field, column) => {
+      const at = cellName(column, row)
+      collect(draft.problems, () => {
+        const { things, symbol } = readCell(
+          field.trim(),
+          `row ${row + 1}, field ${column + 1} (${at})`,
+          base.grounds,
+        )
+        addThings(draft, things, at)
+        floor += symbol
+      })
+    })
+    draft.floor.push(floor)
+  })
+  return finish(draft, base)
+}
+
+function addThings(draft: Draft, things: CellThings, at: string): void {
+  for (const [list, thing] of Object.entries(things)) draft.things[list as ThingList].push({ at, ...thing })
+}
+
+/** The grid of a draft, checked like any document. */
+function finish({ floor, things, problems }: Draft, base: Grid): Grid {
+  if (problems.length) throw new ProblemError(problems.slice(0, PROBLEM_LIMIT))
+  const { error, value } = gridSchema.validate(
+    { ...base, floor, ...things },
+    { abortEarly: false, convert: false },
+  )
+  if (error)
+    throw new ProblemError(
+      error.details.slice(0, PROBLEM_LIMIT).map(({ path, message }) => ({
+        place: path.join('.'),
+        cause: `${message.replace(/^"[^"]*" /, 'It ')}.`,
+        remedy: 'See docs/formats.md for what may stand there.',
+      })),
+    )
+  checkGridShape(value as Grid)
+  return value as Grid
+}
+
+function collect(problems: Problem[], run: () => void): void {
+  try {
+    run()
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    if (problems.length < PROBLEM_LIMIT) problems.push(...error.problems)
+  }
+}

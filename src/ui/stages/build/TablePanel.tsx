@@ -1,0 +1,80 @@
+'use client'
+
+import type { TableEnvironment } from '../../../core/environment/document'
+import type { TableDocument } from '../../../core/table/document'
+import { Button } from '../../parts/Button'
+import { Icon } from '../../parts/Icon'
+import { NumberField } from '../../parts/NumberField'
+import { Section } from '../../parts/Section'
+import { useStudy } from '../../study/study-context'
+
+/** States offered as starts at the most; others can be typed into the list. */
+const CHOICES = 500
+
+/** The controls of Build for a table: where episodes start, and where the states are drawn. */
+export function TablePanel({ document }: { document: TableEnvironment }) {
+  const edit = useStudy((state) => state.edit)
+  const { table } = document
+  const { starts, transitions, places } = table
+  const change = (part: Partial<TableDocument>) => edit({ ...document, table: { ...table, ...part } })
+  const states = [...new Set(transitions.map(([state]) => state))].filter((state) => state !== '')
+  const free = states.filter((state) => starts.every((start) => start.state !== state)).slice(0, CHOICES)
+  return (
+    <Section title="Where episodes start">
+      {starts.length === 0 && (
+        <p className="text-[13px] text-ink-soft">
+          {states.length ? `In ${states[0]}, the state of the first row.` : 'In the state of the first row.'}
+        </p>
+      )}
+      {starts.map(({ state, weight }, i) => (
+        <div key={state} className="grid grid-cols-[1fr_6rem_1.75rem] items-end gap-2">
+          <span className="truncate pb-1 font-semibold" title={state}>
+            {state}
+          </span>
+          <NumberField
+            label="Weight"
+            value={weight}
+            min={0}
+            aboveMin
+            max={1e9}
+            onChange={(next) =>
+              change({ starts: starts.map((each, k) => (k === i ? { ...each, weight: next } : each)) })
+            }
+          />
+          <Button
+            look="quiet"
+            aria-label={`No start in ${state}`}
+            onClick={() => change({ starts: starts.filter((_, k) => k !== i) })}
+          >
+            <Icon name="cross" className="size-4" />
+          </Button>
+        </div>
+      ))}
+      {free.length > 0 && (
+        <select
+          aria-label="Add a start"
+          className="w-full rounded-sm border border-rule-strong bg-sheet px-1.5 py-1"
+          value=""
+          onChange={(event) => change({ starts: [...starts, { state: event.target.value, weight: 1 }] })}
+        >
+          <option value="">Add a start …</option>
+          {free.map((state) => (
+            <option key={state}>{state}</option>
+          ))}
+        </select>
+      )}
+      <p className="text-[13px] text-ink-soft">
+        Drag states and chance nodes on the board to where they read best.{' '}
+        {Object.keys(places).length > 0 && (
+          <button
+            type="button"
+            className="underline underline-offset-4"
+            onClick={() => change({ places: {} })}
+          >
+            Let them find their own places
+          </button>
+        )}
+      </p>
+    </Section>
+  )
+}

@@ -1,0 +1,83 @@
+'use client'
+
+import { useMemo, useState } from 'react'
+import type { Compiled, RulebookEnvironment } from '../../core/environment/document'
+import { formatCount, formatNumber } from '../../core/formats/number'
+import { describeStates } from '../board/describe-states'
+import { DialLegend } from '../board/DialLegend'
+import { MapBoard } from '../board/MapBoard'
+import { distinctCells, layOut, resolveView } from '../board/map-layout'
+import type { MapPicture } from '../board/map-picture'
+import { BoardFrame, OverlayLegends, PointHint } from './BoardFrame'
+import { MapControls } from './MapControls'
+import { stateAt } from './selection'
+import { useStudy } from './study-context'
+import type { ShownOverlay } from './use-overlay'
+
+/** The board of a rulebook: its states over any two of their variables. */
+export function MapPane({
+  document,
+  compiled,
+  shown,
+}: {
+  document: RulebookEnvironment
+  compiled: Compiled
+  shown: ShownOverlay
+}) {
+  const cursor = useStudy((state) => state.cursor)
+  const pointed = useStudy((state) => state.pointed)
+  const layers = useStudy((state) => state.layers)
+  const select = useStudy((state) => state.select)
+  const [hover, setHover] = useState<Int32Array | null>(null)
+  /** The cells are too small for needles. */
+  const [small, setSmall] = useState(false)
+  const { overlay, agent } = shown
+  const { model } = compiled
+  const space = compiled.space!
+  const { view } = document.rulebook
+  const layout = useMemo(
+    () => layOut(space, model.states, resolveView(space, view)),
+    [space, view, model.states],
+  )
+  const picture = useMemo<MapPicture>(
+    () => ({
+      model,
+      layout,
+      overlay,
+      layers,
+      selected: stateAt(compiled, cursor) ?? undefined,
+      agent: agent ?? undefined,
+      ahead: pointed === null ? undefined : [pointed],
+    }),
+    [model, layout, compiled, overlay, layers, cursor, agent, pointed],
+  )
+  const format = (value: number) => formatNumber(value, 3)
+  const read = hover ?? (cursor !== null ? Int32Array.of(cursor) : null)
+  const coloured = overlay !== undefined && (layers.has('values') || layers.has('actionValues'))
+  return (
+    <BoardFrame
+      controls={<MapControls document={document} space={space} />}
+      readout={read ? describeStates(model, read, overlay, format) : <PointHint what="state" />}
+      legends={
+        <>
+          {overlay?.policy && layers.has('policy') && !(small && coloured) && (
+            <DialLegend actions={model.actions} most={coloured ? 5 : 7} shades={small} />
+          )}
+          <OverlayLegends
+            shown={shown}
+            addition={layout.cellState.length > distinctCells(layout) ? ', mean of a cell’s states' : ''}
+            narrow
+          />
+        </>
+      }
+    >
+      <MapBoard
+        picture={picture}
+        label={`${document.name}: a map of ${formatCount(model.states)} states. ${cursor === null ? 'Use the arrow keys to walk it.' : describeStates(model, Int32Array.of(cursor), overlay, format)}`}
+        onHover={setHover}
+        onSelect={select}
+        onSmall={setSmall}
+      />
+    </BoardFrame>
+  )
+}
