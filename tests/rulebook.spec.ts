@@ -2,7 +2,7 @@ import { expect, test, type Locator, type Page } from '@playwright/test'
 import eveningTickets from '../demo/evening-tickets.json' with { type: 'json' }
 import vaultDial from '../demo/vault-dial.json' with { type: 'json' }
 import { rulebookEnvironment, type EnvironmentDocument } from '../src/core/environment/document'
-import { exportText, openNew, readout, savedDocument } from './study'
+import { exportText, openNew, readout, savedDocument, newEnvironment } from './study'
 
 const STORE = `knob shelf = 4 from 1 to 6
 state left from 0 to shelf
@@ -50,7 +50,7 @@ test('a new rulebook counts its states as it is written, and keeps what was righ
   page,
 }) => {
   await page.goto('/')
-  await page.getByRole('button', { name: 'New rulebook' }).click()
+  await newEnvironment(page, 'New rulebook')
   await expect(page.getByTestId('size')).toContainText('7 states')
   await expect(page.getByTestId('worth')).toContainText('fill it up')
   await append(page, 'state door yes or no\n')

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { named, putOnShelf } from './study'
+import { named, putOnShelf, newEnvironment } from './study'
 
 const item = (page: Page, name: string) =>
   page.getByRole('listitem').filter({ has: page.getByRole('link', { name, exact: true }) })
@@ -29,7 +29,7 @@ test('the demo stands on the shelf, with pictures and sizes', async ({ page }) =
 
 test('a new grid is made, and stays after a reload', async ({ page }) => {
   await page.goto('/')
-  await page.getByRole('button', { name: 'New grid' }).click()
+  await newEnvironment(page, 'New grid')
   await page.getByLabel('Name', { exact: true }).fill('East wing')
   await page.getByLabel('Columns').fill('12')
   await page.getByLabel('Rows', { exact: true }).fill('99')

@@ -65,3 +65,9 @@ export async function savedDocument(page: Page, id: string): Promise<Environment
   const response = await page.request.get(`/api/environments/${id}`)
   return (await response.json()).document
 }
+
+/** Takes an entry of the menu that begins new environments. */
+export async function newEnvironment(page: Page, entry: string): Promise<void> {
+  await page.getByRole('button', { name: 'New environment' }).click()
+  await page.getByRole('menuitem', { name: entry }).click()
+}

@@ -2,11 +2,12 @@ import { closeSync, fstatSync, openSync, readSync } from 'node:fs'
 import { basename, extname } from 'node:path'
 import {
   compileEnvironment,
+  endingOf,
   readEnvironment,
-  rulebookEnvironment,
   type Compiled,
   type EnvironmentDocument,
 } from '../core/environment/document'
+import { turnKnob } from '../core/environment/numbers'
 import { decodeText } from '../core/formats/text'
 import type { Model } from '../core/model/model'
 import { describeProblem, listNames, ProblemError, refuse } from '../core/problem'
@@ -17,9 +18,10 @@ export function readTextFile(path: string): string {
 }
 
 /**
- * An environment from a document (.json), a rulebook (.rules) or a transition list (.csv), compiled.
+ * An environment from a document (.json), a rulebook (.rules), a transition list (.csv) or the map of a grid (.txt),
+ * compiled.
  * @param start  the state to start in, in place of the starts of the file
- * @param knobs  knobs of a rulebook to turn: `name=value`
+ * @param knobs  knobs to turn: `name=value`
  */
 export function openEnvironment(
   path: string,
@@ -29,13 +31,11 @@ export function openEnvironment(
   const turned = knobs.map(readKnob)
   return inFile(path, () => {
     const name = basename(path, extname(path))
-    const read = extname(path) === '.rules' ? rulebookEnvironment(name, text) : readEnvironment(text, name)
+    const read = readEnvironment(text, name, endingOf(path))
     const document = turned.length ? turnKnobs(read, turned) : read
     const compiled = compileEnvironment(document)
-    const known = compiled.facts?.knobs.map((knob) => knob.name) ?? []
-    for (const [knob] of turned)
-      if (!known.includes(knob))
-        refuse('--knob', `There is no knob "${knob}".`, `The knobs are ${listNames(known, 20) || 'none'}.`)
+    if (document.kind === 'rulebook')
+      refuseUnknown(compiled.facts?.knobs.map((knob) => knob.name) ?? [], turned)
     const model = start === undefined ? compiled.model : startAt(compiled.model, start)
     return { document, model, compiled }
   })
@@ -48,9 +48,29 @@ function readKnob(text: string): [string, number] {
   return [text.slice(0, at).trim(), value]
 }
 
+function refuseUnknown(known: readonly string[], turned: readonly [string, number][]): void {
+  for (const [knob] of turned)
+    if (!known.includes(knob))
+      refuse('--knob', `There is no knob "${knob}".`, `The knobs are ${listNames(known, 20) || 'none'}.`)
+}
+
 function turnKnobs(document: EnvironmentDocument, knobs: readonly [string, number][]): EnvironmentDocument {
-  if (document.kind !== 'rulebook')
-    return refuse('--knob', `A ${document.kind} has no knobs.`, 'Leave out --knob.')
+  if (document.kind !== 'rulebook') {
+    if (!document.knobs.length)
+      return refuse(
+        '--knob',
+        `This ${document.kind} has no knobs.`,
+        'Leave out --knob, or give it one in Build.',
+      )
+    refuseUnknown(
+      document.knobs.map(({ name }) => name),
+      knobs,
+    )
+    return knobs.reduce(
+      (turned, [name, value]) => turnKnob(turned, name, value),
+      document as EnvironmentDocument,
+    )
+  }
   const { rulebook } = document
   return {
     ...document,

@@ -337,6 +337,6 @@ policy "fill it up": order shelf - left
 
   it('grids have no knobs', async () => {
     const { code, err } = await pawn('plan', join(folder, 'grid.json'), '--knob', 'a=1')
-    expect([code, err.includes('A grid has no knobs.')]).toEqual([1, true])
+    expect([code, err.includes('This grid has no knobs.')]).toEqual([1, true])
   })
 })

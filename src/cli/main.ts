@@ -44,7 +44,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
   const common = (command: Command) =>
     command
       .argument('<file>', FILE)
-      .option('--knob <name=value>', 'turn a knob of a rulebook; may be given several times', gather, [])
+      .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
       .option('--json', 'print one JSON object')
       .option('--discount <number>', '0 to 1; default: what the file says, 0.95 for a list')
       .option('--start <state>', 'start here; default: the starts of the file, the first state of a list')
@@ -111,7 +111,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .command('check')
     .description('whether it compiles, and whether its checks hold in every reachable state')
     .argument('<file>', FILE)
-    .option('--knob <name=value>', 'turn a knob of a rulebook; may be given several times', gather, [])
+    .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
     .option('--json', 'print one JSON object')
     .exitOverride()
     .action((file, options) => {
@@ -124,7 +124,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .command('export')
     .description('the compiled model in an open format')
     .argument('<file>', FILE)
-    .option('--knob <name=value>', 'turn a knob of a rulebook; may be given several times', gather, [])
+    .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
     .addOption(new Option('--to <format>').choices(['csv']).makeOptionMandatory())
     .exitOverride()
     .action((file, options) =>

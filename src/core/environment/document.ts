@@ -1,7 +1,8 @@
 import Joi from 'joi'
 import { compileBandit, type BanditLayout } from '../bandit/compile'
 import { banditSchema, type Bandit } from '../bandit/document'
-import { gridSchema, type Grid } from '../grid/document'
+import { gridSchema, PLAIN_GRID, type Grid } from '../grid/document'
+import { readGridText } from '../grid/grid-text'
 import { compileGrid, type GridLayout } from '../grid/compile'
 import type { Model } from '../model/model'
 import { ProblemError, refuse } from '../problem'
@@ -203,14 +204,33 @@ export function parseEnvironment(text: string): EnvironmentDocument {
 /** How a rulebook begins: with a comment, or with the word of a rule and a name. A list begins with its header. */
 const RULEBOOK_START = new RegExp(`^\\uFEFF?\\s*(#|(${RULE_WORDS.join('|')})[ \\t]+["\\p{L}_])`, 'u')
 
+/** The endings of files that hold one kind only, whatever they begin with. */
+const ENDINGS: Readonly<Record<string, (name: string, text: string) => EnvironmentDocument>> = {
+  '.json': (_, text) => parseEnvironment(text),
+  '.rules': (name, text) => rulebookEnvironment(name, text),
+  '.txt': (name, text) => ({
+    ...newHead(name, 'Imported grid'),
+    kind: 'grid',
+    grid: readGridText(text, { ...PLAIN_GRID, floor: ['.'] }),
+  }),
+}
+
 /**
- * Reads what a person hands in: a document (JSON), a rulebook or a transition list (CSV), told apart by how it begins.
+ * Reads what a person hands in: a document (JSON), a rulebook, the map of a grid or a transition list (CSV); by the
+ * ending of the file, or by how it begins.
  * @param name  what to call the environment when the file does not say
+ * @param ending  of the file, with its point; empty when it is not known
  */
-export function readEnvironment(text: string, name: string): EnvironmentDocument {
+export function readEnvironment(text: string, name: string, ending = ''): EnvironmentDocument {
+  if (Object.hasOwn(ENDINGS, ending)) return ENDINGS[ending](name, text)
   if (/^\uFEFF?\s*[{[]/.test(text)) return parseEnvironment(text)
   if (RULEBOOK_START.test(text)) return rulebookEnvironment(name, text)
   return tableEnvironment(name, parseTransitionList(text))
+}
+
+/** The ending of a file's name in small letters, with its point. */
+export function endingOf(fileName: string): string {
+  return /\.[^.]*$/.exec(fileName)?.[0].toLowerCase() ?? ''
 }
 
 export function rulebookEnvironment(name: string, text: string): RulebookEnvironment {

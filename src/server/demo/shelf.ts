@@ -6,6 +6,10 @@ import eveningTickets from '../../../demo/evening-tickets.json'
 import nightRounds from '../../../demo/night-rounds.json'
 import sameLookingDoors from '../../../demo/same-looking-doors.json'
 import vaultDial from '../../../demo/vault-dial.json'
+import draughtyHall from '../../../demo/draughty-hall.json'
+import whichPoster from '../../../demo/which-poster.json'
+import audioGuideTip from '../../../demo/audio-guide-tip.json'
+import docentsRound from '../../../demo/docents-round.json'
 import { checkEnvironment } from '../../core/environment/document'
 import { countEnvironments, createEnvironment } from '../repositories/environments'
 import type { Database } from '../db/schema'
@@ -14,12 +18,16 @@ import type { Database } from '../db/schema'
 const DEMO = [
   nightRounds,
   alarmBeam,
+  draughtyHall,
+  whichPoster,
+  audioGuideTip,
   eveningTickets,
   escalatorCare,
   cloakroomQueue,
   conservatorsHumidity,
   sameLookingDoors,
   vaultDial,
+  docentsRound,
 ]
 
 /** Puts the demo environments on a shelf on which nothing ever stood. */

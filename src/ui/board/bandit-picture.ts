@@ -41,7 +41,7 @@ export interface BanditFrame {
 const TOP = 8
 const BOTTOM = 40
 const LEAST_BAND = 34
-const MOST_BAND = 112
+const MOST_BAND = 170
 
 export function banditHeight({ arms }: Pick<BanditPicture, 'arms'>): number {
   return TOP + BOTTOM + arms.length * LEAST_BAND

@@ -53,7 +53,7 @@ export function isDrawable(model: Model): boolean {
  */
 export function layOutGraph(model: Model, places: Places): GraphLayout {
   const graph = new graphlib.Graph({ multigraph: true })
-  graph.setGraph({ rankdir: 'LR', nodesep: 34, ranksep: 62, edgesep: 18, marginx: 0, marginy: 0 })
+  graph.setGraph({ rankdir: 'LR', nodesep: 30, ranksep: 58, edgesep: 20, marginx: 0, marginy: 0 })
   graph.setDefaultEdgeLabel(() => ({}))
   const keys: { key: string; state: number; row: number }[] = []
   const edges: Omit<GraphEdge, 'bend'>[] = []
@@ -68,8 +68,7 @@ export function layOutGraph(model: Model, places: Places): GraphLayout {
     return keys.push({ key, state, row }) - 1
   }
   const edge = (from: number, to: number, row: number, outcome: number) => {
-    if (from !== to)
-      graph.setEdge(String(from), String(to), { width: 40, height: 14, labelpos: 'c' }, String(edges.length))
+    if (from !== to) graph.setEdge(String(from), String(to), {}, String(edges.length))
     return edges.push({ from, to, row, outcome }) - 1
   }
   for (let s = 0; s < model.states; s++) node(model.labels[s], s, -1)

@@ -143,14 +143,14 @@ function drawFloor(pen: Pen, grid: Grid, side: number, centre: Centre): void {
 }
 
 /** Open cells that no episode can reach are crossed out lightly: they are not part of the environment. */
-function drawUnreachable(pen: Pen, { grid, compiled, slice = 0 }: GridPicture, side: number, centre: Centre) {
-  const { columns, slices } = compiled!.layout
-  const { stateOfCell } = slices[slice] ?? slices[0]
+function drawUnreachable(pen: Pen, { grid, compiled }: GridPicture, side: number, centre: Centre) {
+  const { columns, rows, slices } = compiled!.layout
   // Where something leads on, nobody stays: that is no fault of the drawing.
   const leads = new Set([...grid.jumps, ...grid.sendBacks].map(({ at }) => cellOf(at, columns)))
-  for (let cell = 0; cell < stateOfCell.length; cell++) {
+  for (let cell = 0; cell < columns * rows; cell++) {
     const symbol = grid.floor[Math.floor(cell / columns)]?.[cell % columns]
-    if (stateOfCell[cell] >= 0 || symbol === WALL || symbol === undefined || leads.has(cell)) continue
+    if (symbol === WALL || symbol === undefined || leads.has(cell)) continue
+    if (slices.some(({ stateOfCell }) => stateOfCell[cell] >= 0)) continue
     const [x, y] = centre(cell)
     const reach = side * 0.12
     pen.line(x - reach, y - reach, x + reach, y + reach, { stroke: 'rule-strong', width: 1 })

@@ -25,7 +25,7 @@ export function Select({
       </label>
       <select
         id={id}
-        className="w-full rounded-sm border border-rule-strong bg-sheet px-1.5 py-1 leading-5"
+        className="h-[30px] w-full rounded-sm border border-rule-strong bg-sheet px-1 leading-5"
         value={value}
         onChange={(event) => onChange(event.target.value)}
       >

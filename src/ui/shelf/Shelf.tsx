@@ -2,8 +2,7 @@
 
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState, useTransition, type DragEvent } from 'react'
-import { readEnvironment } from '../../core/environment/document'
-import { newRulebookEnvironment } from '../../core/environment/new-rulebook'
+import { endingOf, readEnvironment } from '../../core/environment/document'
 import { decodeText } from '../../core/formats/text'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'
@@ -19,7 +18,7 @@ import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'
 import { ThemeButton } from '../study/Head'
 import { ImportProblems } from './ImportProblems'
-import { NewGridDialog } from './NewGridDialog'
+import { NewMenu } from './NewMenu'
 import { ShelfItem } from './ShelfItem'
 
 /** How long a deletion can be taken back from the notice, in milliseconds. */
@@ -55,9 +54,7 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
     change(`“${chosen.name}” could not be read`, async () => {
       const text = decodeText(new Uint8Array(await chosen.arrayBuffer()))
       const name = chosen.name.replace(/\.[^.]*$/, '')
-      // What is wrong is told without sending the file anywhere; the server checks again.
-      readEnvironment(text, name)
-      const made = await createEnvironment(text, name)
+      const made = await createEnvironment(JSON.stringify(readEnvironment(text, name, endingOf(chosen.name))))
       router.push(`/environment/${made.id}/build`)
     })
   const drop = (event: DragEvent) => {
@@ -86,18 +83,16 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
             Draw or write a small world, solve it exactly, watch agents learn it.
           </p>
         </div>
-        <NewGridDialog onMade={(id) => router.push(`/environment/${id}/build`)} />
-        <Button
-          disabled={busy}
-          onClick={() =>
+        <NewMenu
+          busy={busy}
+          onMake={(document) =>
             change('It could not be made', async () => {
-              const made = await createEnvironment(JSON.stringify(newRulebookEnvironment('New rulebook')))
+              const made = await createEnvironment(JSON.stringify(document))
               router.push(`/environment/${made.id}/build`)
             })
           }
-        >
-          <Icon name="plus" className="size-4" /> New rulebook
-        </Button>
+          onMade={(id) => router.push(`/environment/${id}/build`)}
+        />
         <Button disabled={busy} onClick={() => file.current?.click()}>
           <Icon name="down" className="size-4" /> Import a file
         </Button>
@@ -105,7 +100,7 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
           ref={file}
           type="file"
           className="hidden"
-          accept=".json,.csv,.rules,application/json,text/csv,text/plain"
+          accept=".json,.csv,.rules,.txt,application/json,text/csv,text/plain"
           aria-label="File to import"
           onChange={(event) => {
             const chosen = event.target.files?.[0]
@@ -120,8 +115,8 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
           <div className="mt-24 text-center">
             <p className="font-title text-2xl">The shelf is empty.</p>
             <p className="mt-1 text-ink-soft">
-              Make a new grid or rulebook, or drop an environment (.json), a rulebook (.rules) or a transition
-              list (.csv) here.
+              Make a new environment, or drop one here: a document (.json), a rulebook (.rules), a transition
+              list (.csv) or a map of a grid (.txt).
             </p>
           </div>
         ) : (

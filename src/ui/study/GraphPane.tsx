@@ -65,7 +65,16 @@ export function GraphPane({
           <PointHint what="state" />
         ) : null
       }
-      legends={picture && <OverlayLegends shown={shown} />}
+      legends={
+        picture && (
+          <>
+            <span className="shrink-0 text-[13px] text-ink-soft">
+              ◇ chance, with probabilities · <span className="text-brass">rewards</span>
+            </span>
+            <OverlayLegends shown={shown} narrow />
+          </>
+        )
+      }
     >
       {picture ? (
         <GraphBoard

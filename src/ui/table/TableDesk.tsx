@@ -31,6 +31,7 @@ export function TableDesk({ document }: { document: TableEnvironment }) {
   const [draft, setDraft] = useState<string | null>(null)
   const [refused, setRefused] = useState<readonly Problem[]>([])
   const rows = document.table.transitions
+  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are called while rendering only
   const lines = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,

@@ -38,7 +38,7 @@ export function KnobMaker({ document }: { document: EnvironmentDocument }) {
     setChosen('')
   }
   return (
-    <Fold title={knobs.length ? `Knobs (${knobs.length})` : 'Knobs'}>
+    <Fold title="Make knobs">
       <p className="text-[13px] text-ink-soft">
         A knob is a number of this environment with a name and a range: a slider in every stage, --knob on the
         command line, what a variant may set otherwise.

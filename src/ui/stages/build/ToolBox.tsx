@@ -120,7 +120,7 @@ function ToolButton({
       aria-checked={chosen}
       aria-label={name}
       title={`${name} (${letter})`}
-      className={`flex w-full min-w-0 items-center gap-1.5 rounded-sm border px-1 py-0.5 text-left ${chosen ? 'border-ink bg-brass-bright/20 font-semibold' : 'border-transparent hover:bg-rule/40'}`}
+      className={`flex w-full min-w-0 items-center gap-1.5 rounded-sm border px-1 py-0.5 text-left text-[14px] ${chosen ? 'border-ink bg-brass-bright/20 font-semibold' : 'border-transparent hover:bg-rule/40'}`}
       onClick={onPick}
     >
       <span
@@ -129,7 +129,7 @@ function ToolButton({
         dangerouslySetInnerHTML={{ __html: pen.svg(22, 22, name) }}
       />
       <span className="truncate">{name}</span>
-      <kbd className="ml-auto font-sans text-[12px] text-ink-soft">{letter}</kbd>
+      <kbd className="ml-auto font-sans text-[11px] text-ink-soft">{letter}</kbd>
     </button>
   )
 }

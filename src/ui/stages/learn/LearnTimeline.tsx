@@ -6,6 +6,7 @@ import { formatCount, formatNumber } from '../../../core/formats/number'
 import { EChart } from '../../charts/EChart'
 import { learnChart } from '../../charts/learn-chart'
 import { useParts } from '../../study/study-context'
+import { useCovered } from '../../study/use-overlay'
 import { Readout } from '../../timeline/Readout'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
@@ -16,7 +17,10 @@ const WINDOWS = [1, 10, 50, 100, 500]
 /** The run as a strip: the return of each episode with its rolling mean, and the optimum. */
 export function LearnTimeline() {
   const { learn } = useParts()
-  const { frame, optimum, running, speed, window: rolling } = useStore(learn.store)
+  const { frame, optimum: best, running, speed, window: rolling } = useStore(learn.store)
+  // The optimum, and what a policy is truly worth, would give hidden pay-offs away.
+  const covered = useCovered()
+  const optimum = covered ? null : best
   const curve = frame?.curve
   const episodes = running?.episodes ?? 1
   const build = useMemo(
@@ -94,8 +98,8 @@ export function LearnTimeline() {
                   done ? 'done' : frame?.running ? 'learning' : frame?.steps ? 'paused' : 'ready',
                 ],
             [`Mean return, last ${rolling}`, curve?.mean.length ? formatNumber(curve.mean.at(-1)!) : '–'],
-            ['Policy’s exact value', formatNumber(frame?.exactValue ?? NaN)],
-            ['Optimum', formatNumber(optimum ?? NaN)],
+            ['Policy’s exact value', covered ? 'hidden' : formatNumber(frame?.exactValue ?? NaN)],
+            ['Optimum', covered ? 'hidden' : formatNumber(optimum ?? NaN)],
           ]}
         />
       </div>

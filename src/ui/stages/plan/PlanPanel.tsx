@@ -8,7 +8,9 @@ import { backupWorking } from '../../../core/plan/working'
 import { NumberField } from '../../parts/NumberField'
 import { ProblemList } from '../../parts/ProblemList'
 import { stateAt } from '../../study/selection'
+import { RevealNote } from '../../study/RevealNote'
 import { useModel, useParts, useStudy } from '../../study/study-context'
+import { useCovered } from '../../study/use-overlay'
 import { WorkingView } from '../../working/WorkingView'
 
 /** The controls of Plan, and the working of the selected state. */
@@ -17,6 +19,7 @@ export function PlanPanel() {
   const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
   const { discount, tolerance, frame, failure } = useStore(plan.store)
+  const covered = useCovered()
   if (!compiled) return <ProblemList problems={problems} />
   const problem = frame && planProblem(frame.status)
   return (
@@ -57,7 +60,7 @@ export function PlanPanel() {
           {problem}
         </p>
       )}
-      <PlanWorking />
+      {covered ? <RevealNote /> : <PlanWorking />}
     </div>
   )
 }

@@ -8,6 +8,7 @@ import { EChart } from '../../charts/EChart'
 import { planChart, sweepAxis } from '../../charts/plan-chart'
 import { isFinished } from '../../study/run-state'
 import { useModel, useParts } from '../../study/study-context'
+import { useCovered } from '../../study/use-overlay'
 import { Readout } from '../../timeline/Readout'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
@@ -34,6 +35,7 @@ function stateOf(frame: PlanFrame | null): string {
 export function PlanTimeline() {
   const { plan } = useParts()
   const { frame, changes, speed } = useStore(plan.store)
+  const covered = useCovered()
   const model = useModel((state) => state.compiled?.model)
   const sweep = frame?.sweep ?? 0
   const build = useMemo(() => planChart(changes, sweep), [changes, sweep])
@@ -112,7 +114,7 @@ export function PlanTimeline() {
             ],
             [
               'Value at the start',
-              model && frame && frame.values.length === model.states
+              model && frame && frame.values.length === model.states && !covered
                 ? formatNumber(startValue(model, frame.values), 4)
                 : '–',
             ],
