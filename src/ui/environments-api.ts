@@ -1,6 +1,12 @@
 import type { EnvironmentDocument } from '../core/environment/document'
 import { ProblemError } from '../core/problem'
-import type { EnvironmentRecord, ProblemReport, SaveReceipt } from '../server/contract/environments'
+import type {
+  EnvironmentRecord,
+  ProblemReport,
+  SaveReceipt,
+  VersionRecord,
+  VersionSummary,
+} from '../server/contract/environments'
 
 const ROOT = '/api/environments'
 
@@ -26,6 +32,22 @@ export async function renameEnvironment(id: string, name: string): Promise<void>
 
 export async function duplicateEnvironment(id: string): Promise<EnvironmentRecord> {
   return (await send(`${ROOT}/${id}/duplicate`, { method: 'POST' })).json()
+}
+
+export async function createVariant(id: string, name: string): Promise<EnvironmentRecord> {
+  return (await send(`${ROOT}/${id}/variant`, { method: 'POST', body: JSON.stringify({ name }) })).json()
+}
+
+export async function listVersions(id: string): Promise<VersionSummary[]> {
+  return (await send(`${ROOT}/${id}/versions`)).json()
+}
+
+export async function keepVersion(id: string, name: string): Promise<VersionSummary> {
+  return (await send(`${ROOT}/${id}/versions`, { method: 'POST', body: JSON.stringify({ name }) })).json()
+}
+
+export async function readVersion(id: string, version: string): Promise<VersionRecord> {
+  return (await send(`${ROOT}/${id}/versions/${version}`)).json()
 }
 
 export async function deleteEnvironment(id: string): Promise<void> {

@@ -12,8 +12,16 @@ export interface EnvironmentSummary {
   readonly actions: number | null
   /** ISO 8601 */
   readonly updatedAt: string
+  /** Of a variant: what it follows. */
+  readonly base: BaseName | null
   /** For the picture; left out when it is large. */
   readonly document: EnvironmentDocument | null
+}
+
+/** An environment that another one follows, as long as it is on the shelf. */
+export interface BaseName {
+  readonly id: string
+  readonly name: string
 }
 
 /** An environment as it is opened. */
@@ -21,6 +29,21 @@ export interface EnvironmentRecord {
   readonly id: string
   readonly revision: number
   readonly updatedAt: string
+  readonly document: EnvironmentDocument
+  /** Of a variant: what it follows, as that is now. */
+  readonly base: (BaseName & { readonly document: EnvironmentDocument }) | null
+}
+
+/** An earlier state of an environment. */
+export interface VersionSummary {
+  readonly id: string
+  /** Given by hand; null for what was kept by itself. */
+  readonly name: string | null
+  /** ISO 8601: when the environment was last changed before it was kept. */
+  readonly createdAt: string
+}
+
+export interface VersionRecord extends VersionSummary {
   readonly document: EnvironmentDocument
 }
 

@@ -1,8 +1,9 @@
-import type { LibSQLDatabase } from 'drizzle-orm/libsql'
-import { integer, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import type { ResultSet } from '@libsql/client'
+import type { BaseSQLiteDatabase } from 'drizzle-orm/sqlite-core'
+import { index, integer, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 
-/** What repositories work on. */
-export type Database = LibSQLDatabase
+/** What repositories work on: the database, or a transaction in it. */
+export type Database = BaseSQLiteDatabase<'async', ResultSet>
 
 /** The environments on the shelf. A deleted one keeps its row, so that deleting can be undone. */
 export const environments = sqliteTable('environments', {
@@ -19,4 +20,21 @@ export const environments = sqliteTable('environments', {
   createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
   updatedAt: integer('updated_at', { mode: 'timestamp_ms' }).notNull(),
   deletedAt: integer('deleted_at', { mode: 'timestamp_ms' }),
+  /** Of a variant: the environment it follows. */
+  baseId: text('base_id'),
 })
+
+/** Earlier states of environments. */
+export const versions = sqliteTable(
+  'versions',
+  {
+    id: text('id').primaryKey(),
+    environmentId: text('environment_id').notNull(),
+    /** Given by hand; null for what was kept by itself. */
+    name: text('name'),
+    document: text('document').notNull(),
+    /** When the environment was last changed before it was kept. */
+    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+  },
+  (table) => [index('versions_of_environment').on(table.environmentId, table.createdAt)],
+)

@@ -6,6 +6,7 @@ import { readRules } from '../../core/rulebook/read-rules'
 import { database } from '../db/database'
 import {
   createEnvironment,
+  createVariant,
   deleteEnvironment,
   duplicateEnvironment,
   getEnvironment,
@@ -15,6 +16,7 @@ import {
   saveEnvironment,
   type SaveOutcome,
 } from '../repositories/environments'
+import { getVersion, keepVersion, listVersions } from '../repositories/versions'
 import { answer, missingAnswer, problemAnswer, readBody, readJson } from './answers'
 
 const saveBody = Joi.object({
@@ -85,6 +87,36 @@ export function duplicate(id: string): Promise<Response> {
   return answer(async () => {
     const record = await duplicateEnvironment(await database(), id)
     return record ? Response.json(record, { status: 201 }) : missingAnswer()
+  })
+}
+
+/** POST: `{name}`; a variant of the environment. */
+export function makeVariant(id: string, request: Request): Promise<Response> {
+  return answer(async () => {
+    const { name } = checkBody<{ name: string }>(renameBody, await readJson(request))
+    const record = await createVariant(await database(), id, name)
+    return record ? Response.json(record, { status: 201 }) : missingAnswer()
+  })
+}
+
+/** GET: the versions that were kept. */
+export function versions(id: string): Promise<Response> {
+  return answer(async () => Response.json(await listVersions(await database(), id)))
+}
+
+/** POST: `{name}`; keeps the environment as it is on the shelf. */
+export function keep(id: string, request: Request): Promise<Response> {
+  return answer(async () => {
+    const { name } = checkBody<{ name: string }>(renameBody, await readJson(request))
+    const kept = await keepVersion(await database(), id, name)
+    return kept ? Response.json(kept, { status: 201 }) : missingAnswer()
+  })
+}
+
+export function readVersion(id: string, version: string): Promise<Response> {
+  return answer(async () => {
+    const record = await getVersion(await database(), id, version)
+    return record ? Response.json(record) : missingAnswer()
   })
 }
 

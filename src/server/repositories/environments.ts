@@ -6,15 +6,21 @@ import {
   type EnvironmentDocument,
   type Kind,
 } from '../../core/environment/document'
+import { followBase } from '../../core/environment/changes'
+import { roughOutcomes } from '../../core/environment/rough-size'
+import { checkGridShape } from '../../core/grid/check-grid'
 import { ProblemError } from '../../core/problem'
 import type { EnvironmentRecord, EnvironmentSummary, SaveReceipt } from '../contract/environments'
-
 import { environments, type Database } from '../db/schema'
+import { keepRested } from './versions'
 
 /** Documents above this many characters are left out of the shelf's listing. */
 const PICTURE_LIMIT = 200_000
 /** Work spent on counting a rulebook's states while it is saved: some tenths of a second. */
 const COUNT_BUDGET = { rows: 20_000, happenings: 300_000 }
+
+/** Rough outcomes of any other kind up to which its states are counted while it is saved. */
+const COUNT_LIMIT = 1_000_000
 
 /** What came of a save. */
 export type SaveOutcome =
@@ -30,6 +36,7 @@ export async function listEnvironments(db: Database): Promise<EnvironmentSummary
     .from(environments)
     .where(isNull(environments.deletedAt))
     .orderBy(desc(environments.updatedAt), environments.name)
+  const named = new Map(rows.map(({ id, name }) => [id, { id, name }]))
   return rows.map((row) => ({
     id: row.id,
     name: row.name,
@@ -38,55 +45,130 @@ export async function listEnvironments(db: Database): Promise<EnvironmentSummary
     states: row.states,
     actions: row.actions,
     updatedAt: row.updatedAt.toISOString(),
+    base: named.get(row.baseId ?? '') ?? null,
     document: row.document.length <= PICTURE_LIMIT ? readDocument(row.document) : null,
   }))
 }
 
 export async function getEnvironment(db: Database, id: string): Promise<EnvironmentRecord | undefined> {
-  const [row] = await db
-    .select()
-    .from(environments)
-    .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
-  return (
-    row && {
-      id,
-      revision: row.revision,
-      updatedAt: row.updatedAt.toISOString(),
-      document: readDocument(row.document),
-    }
-  )
+  const row = await rowOf(db, id)
+  if (!row) return undefined
+  const base = row.baseId === null ? undefined : await rowOf(db, row.baseId)
+  return {
+    id,
+    revision: row.revision,
+    updatedAt: row.updatedAt.toISOString(),
+    document: readDocument(row.document),
+    base: base ? { id: base.id, name: base.name, document: readDocument(base.document) } : null,
+  }
 }
 
 export async function createEnvironment(
   db: Database,
   document: EnvironmentDocument,
   now = new Date(),
+  baseId: string | null = null,
 ): Promise<EnvironmentRecord> {
   const id = randomUUID()
   await db
     .insert(environments)
-    .values({ id, revision: 1, createdAt: now, updatedAt: now, ...columnsOf(document) })
-  return { id, revision: 1, updatedAt: now.toISOString(), document }
+    .values({ id, revision: 1, createdAt: now, updatedAt: now, baseId, ...columnsOf(document) })
+  return (await getEnvironment(db, id))!
 }
 
-/** Saves a document over the revision it was made from. */
+/** A variant: it begins as its base is, and follows it in all that it does not say otherwise. */
+export async function createVariant(
+  db: Database,
+  baseId: string,
+  name: string,
+): Promise<EnvironmentRecord | undefined> {
+  const base = await rowOf(db, baseId)
+  return base && createEnvironment(db, { ...readDocument(base.document), name }, new Date(), baseId)
+}
+
+/**
+ * Saves a document over the revision it was made from. Its variants follow, and what is overwritten is kept as a
+ * version if it had rested.
+ */
 export async function saveEnvironment(
   db: Database,
   id: string,
   revision: number,
   document: EnvironmentDocument,
+  updatedAt = new Date(),
 ): Promise<SaveOutcome> {
-  const updatedAt = new Date()
+  const current = await rowOf(db, id)
+  if (!current) return { outcome: 'missing' }
+  if (current.revision === revision && (await overwrite(db, current, document, updatedAt)))
+    return { outcome: 'saved', receipt: { revision: revision + 1, updatedAt: updatedAt.toISOString() } }
+  const newer = (await rowOf(db, id)) ?? current
+  return {
+    outcome: 'stale',
+    current: { revision: newer.revision, updatedAt: newer.updatedAt.toISOString() },
+  }
+}
+
+type Row = typeof environments.$inferSelect
+
+/** @returns false when somebody else saved since the row was read; nothing was overwritten then */
+async function overwrite(
+  db: Database,
+  current: Row,
+  document: EnvironmentDocument,
+  updatedAt: Date,
+): Promise<boolean> {
+  const { id, revision } = current
+  await keepRested(db, id, current, document, updatedAt)
   const saved = await db
     .update(environments)
     .set({ ...columnsOf(document), revision: revision + 1, updatedAt })
     .where(and(eq(environments.id, id), eq(environments.revision, revision), isNull(environments.deletedAt)))
-  if (saved.rowsAffected === 1)
-    return { outcome: 'saved', receipt: { revision: revision + 1, updatedAt: updatedAt.toISOString() } }
-  const current = await getEnvironment(db, id)
-  return current
-    ? { outcome: 'stale', current: { revision: current.revision, updatedAt: current.updatedAt } }
-    : { outcome: 'missing' }
+  if (saved.rowsAffected !== 1) return false
+  await bringVariantsAlong(db, current, document, updatedAt)
+  return true
+}
+
+async function bringVariantsAlong(
+  db: Database,
+  before: Row,
+  after: EnvironmentDocument,
+  now: Date,
+): Promise<void> {
+  const variants = await db
+    .select()
+    .from(environments)
+    .where(and(eq(environments.baseId, before.id), isNull(environments.deletedAt)))
+  if (!variants.length) return
+  const old = readDocument(before.document)
+  for (const variant of variants) {
+    const followed = following(readDocument(variant.document), old, after)
+    // One that is being changed at this very moment keeps its own.
+    if (JSON.stringify(followed) !== variant.document) await overwrite(db, variant, followed, now)
+  }
+}
+
+/** Where nothing sound would come of following, a variant stays as it is. */
+function following(
+  variant: EnvironmentDocument,
+  before: EnvironmentDocument,
+  after: EnvironmentDocument,
+): EnvironmentDocument {
+  try {
+    const followed = followBase(variant, before, after)
+    if (followed.kind === 'grid') checkGridShape(followed.grid)
+    return followed
+  } catch (error) {
+    if (error instanceof ProblemError) return variant
+    throw error
+  }
+}
+
+async function rowOf(db: Database, id: string): Promise<Row | undefined> {
+  const [row] = await db
+    .select()
+    .from(environments)
+    .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
+  return row
 }
 
 export async function duplicateEnvironment(db: Database, id: string): Promise<EnvironmentRecord | undefined> {
@@ -113,7 +195,7 @@ export async function deleteEnvironment(db: Database, id: string): Promise<boole
   return result.rowsAffected === 1
 }
 
-/** Takes a deletion back. @returns false when there was none */
+/** Takes a deletion back; a variant has not followed its base meanwhile. @returns false when there was none */
 export async function restoreEnvironment(db: Database, id: string): Promise<boolean> {
   const result = await db
     .update(environments)
@@ -138,6 +220,8 @@ function columnsOf(document: EnvironmentDocument) {
 }
 
 function sizeOf(document: EnvironmentDocument): { states: number | null; actions: number | null } {
+  if (document.kind !== 'rulebook' && roughOutcomes(document) > COUNT_LIMIT)
+    return { states: null, actions: null }
   try {
     const { model } = compileEnvironment(document, COUNT_BUDGET)
     return { states: model.states, actions: model.actions.length }

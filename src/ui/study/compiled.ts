@@ -1,4 +1,5 @@
 import { compileEnvironment, type Compiled, type EnvironmentDocument } from '../../core/environment/document'
+import { roughOutcomes } from '../../core/environment/rough-size'
 import { ProblemError, type Problem } from '../../core/problem'
 
 /** A document's model, or why it has none. */
@@ -9,23 +10,9 @@ export type CompileResult =
 /** Work, in rough outcomes, that a page can do between two frames without anybody noticing. */
 const AT_ONCE = 150_000
 
-/** Whether a document is small enough to be compiled on the page; a rulebook's size is not known beforehand. */
+/** Whether a document is small enough to be compiled on the page. */
 export function compilesAtOnce(document: EnvironmentDocument): boolean {
-  switch (document.kind) {
-    case 'grid': {
-      const { floor, tokens, bonuses, moves } = document.grid
-      const held = tokens.length + bonuses.filter(({ once }) => once).length
-      return floor.length * floor[0].length * moves * 3 * 2 ** held <= AT_ONCE
-    }
-    case 'bandit': {
-      const { arms, contexts, pulls } = document.bandit
-      return arms.length * Math.max(1, contexts.length) ** 2 * pulls * 32 <= AT_ONCE
-    }
-    case 'table':
-      return document.table.transitions.length <= AT_ONCE / 10
-    case 'rulebook':
-      return false
-  }
+  return roughOutcomes(document) <= AT_ONCE
 }
 
 const known = new WeakMap<object, { readonly cap: number; readonly result: CompileResult }>()

@@ -5,7 +5,13 @@ import { ProblemError } from '../../core/problem'
 import { StaleError } from '../environments-api'
 import { createStudyStore } from './study-store'
 
-const record = (document: EnvironmentDocument) => ({ id: 'x', revision: 1, updatedAt: '', document })
+const record = (document: EnvironmentDocument) => ({
+  id: 'x',
+  revision: 1,
+  updatedAt: '',
+  document,
+  base: null,
+})
 const floors = ['..', '.#', '##'].map((floor) => gridDocument([floor]))
 
 beforeEach(() => void vi.useFakeTimers())

@@ -1,0 +1,118 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { GridEnvironment } from '../../core/environment/document'
+import { gridDocument } from '../../core/testing/models'
+import { openDatabase } from '../db/database'
+import type { Database } from '../db/schema'
+import {
+  createEnvironment,
+  createVariant,
+  deleteEnvironment,
+  getEnvironment,
+  listEnvironments,
+  saveEnvironment,
+} from './environments'
+import { getVersion, keepVersion, listVersions } from './versions'
+
+let folder: string
+let db: Database
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'versions-'))
+  db = await openDatabase(join(folder, 'test.sqlite'))
+})
+afterAll(() => rmSync(folder, { recursive: true }))
+
+const hall = (veer: number, floor = ['...', '...']): GridEnvironment => ({
+  ...gridDocument(floor, { veer }),
+  name: 'Hall',
+})
+const MINUTE = 60_000
+const T = Date.UTC(2030, 0, 1)
+const at = (minutes: number) => new Date(T + minutes * MINUTE)
+
+describe('versions', () => {
+  it('keep the first state and every one that rested, not each edit of a burst', async () => {
+    const { id } = await createEnvironment(db, hall(0), at(0))
+    await saveEnvironment(db, id, 1, hall(0.1), at(0.1))
+    await saveEnvironment(db, id, 2, hall(0.2), at(0.2))
+    await saveEnvironment(db, id, 3, hall(0.3), at(30))
+    await saveEnvironment(db, id, 4, hall(0.4), at(30.1))
+    await saveEnvironment(db, id, 5, hall(0.4), at(90))
+    const kept = await listVersions(db, id)
+    const veers = await Promise.all(
+      kept.map(async (version) => {
+        const record = await getVersion(db, id, version.id)
+        return (record!.document as GridEnvironment).grid.veer
+      }),
+    )
+    expect(veers).toEqual([0.2, 0])
+    expect(kept.map(({ createdAt }) => createdAt)).toEqual([at(0.2).toISOString(), at(0).toISOString()])
+  })
+
+  it('are kept by name on demand, and belong to one environment', async () => {
+    const { id } = await createEnvironment(db, hall(0.5), at(0))
+    const other = await createEnvironment(db, hall(0), at(0))
+    const kept = await keepVersion(db, id, 'before the lesson')
+    expect(await listVersions(db, id)).toEqual([kept])
+    expect((await getVersion(db, id, kept!.id))?.document).toEqual(hall(0.5))
+    expect(await getVersion(db, other.id, kept!.id)).toBeUndefined()
+    await deleteEnvironment(db, id)
+    expect(await keepVersion(db, id, 'gone')).toBeUndefined()
+  })
+
+  it('without a name are thinned out, the oldest first; those with a name stay', async () => {
+    const { id } = await createEnvironment(db, hall(0), at(0))
+    const first = await keepVersion(db, id, 'mine')
+    for (let i = 1; i <= 60; i++) await saveEnvironment(db, id, i, hall(i / 100), at(10 * i))
+    const kept = await listVersions(db, id)
+    expect(kept.filter(({ name }) => name === null)).toHaveLength(50)
+    expect(kept.map((version) => version.id)).toContain(first!.id)
+  })
+})
+
+describe('variants', () => {
+  const gridOf = async (id: string) => ((await getEnvironment(db, id))!.document as GridEnvironment).grid
+
+  it('follow their base but for what they say otherwise, through a chain of them', async () => {
+    const base = await createEnvironment(db, hall(0))
+    const variant = (await createVariant(db, base.id, 'Slippery'))!
+    expect(variant).toMatchObject({ base: { id: base.id, name: 'Hall' }, document: { name: 'Slippery' } })
+    await saveEnvironment(db, variant.id, 1, { ...hall(0.4), name: 'Slippery' })
+    const second = (await createVariant(db, variant.id, 'Slippery with a wall'))!
+    const walled = { ...hall(0.4, ['.#.', '...']), name: 'Slippery with a wall' }
+    await saveEnvironment(db, second.id, 1, walled)
+
+    const changed = { ...hall(0, ['...', '..#']), name: 'Hall' }
+    await saveEnvironment(db, base.id, 1, { ...changed, grid: { ...changed.grid, stepReward: -3 } })
+    expect(await gridOf(variant.id)).toMatchObject({ veer: 0.4, stepReward: -3, floor: ['...', '..#'] })
+    expect(await gridOf(second.id)).toMatchObject({ veer: 0.4, stepReward: -3, floor: ['.#.', '..#'] })
+    // An open page of the variant is told: its revision has moved on.
+    expect(await saveEnvironment(db, variant.id, 2, hall(0.9))).toMatchObject({
+      outcome: 'stale',
+      current: { revision: 3 },
+    })
+    const shelf = await listEnvironments(db)
+    expect(shelf.find(({ id }) => id === variant.id)?.base).toEqual({ id: base.id, name: 'Hall' })
+  })
+
+  it('stand for themselves when their base is deleted', async () => {
+    const base = await createEnvironment(db, hall(0))
+    const variant = (await createVariant(db, base.id, 'Alone'))!
+    await deleteEnvironment(db, base.id)
+    expect(await getEnvironment(db, variant.id)).toMatchObject({ base: null, document: { name: 'Alone' } })
+    expect(await createVariant(db, base.id, 'of nothing')).toBeUndefined()
+  })
+
+  it('stay as they are where following would leave nothing sound', async () => {
+    const base = await createEnvironment(db, hall(0))
+    const variant = (await createVariant(db, base.id, 'With a door'))!
+    const grid = { ...hall(0).grid, endings: [{ at: 'C2', reward: 1, name: '' }] }
+    await saveEnvironment(db, variant.id, 1, { ...hall(0), name: 'With a door', grid })
+    // The base shrinks: the variant's door would lie outside.
+    await saveEnvironment(db, base.id, 1, hall(0, ['..']))
+    expect(await gridOf(variant.id)).toEqual(grid)
+  })
+})
