@@ -1,7 +1,7 @@
+import { EXPORT_IDS, exportForm } from '../core/formats/exports'
 import { Command, CommanderError, Option } from 'commander'
 import { LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods'
 import { ProblemError } from '../core/problem'
-import { writeTransitionList } from '../core/table/transition-list'
 import { optionSchemas, readOption, UsageError } from './arguments'
 import { check, evaluate, learn, plan, policyFor } from './commands'
 import { inFile, openEnvironment, problemLines, readJsonFile } from './files'
@@ -122,19 +122,21 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
 
   program
     .command('export')
-    .description('the compiled model in an open format')
+    .description('the environment or its model in an open format')
     .argument('<file>', FILE)
     .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
-    .addOption(new Option('--to <format>').choices(['csv']).makeOptionMandatory())
+    .addOption(new Option('--to <format>').choices(EXPORT_IDS).makeOptionMandatory())
     .exitOverride()
-    .action((file, options) =>
-      terminal.out(writeTransitionList(openEnvironment(file, openingOf(options)).model)),
-    )
+    .action((file, options) => {
+      const { document, compiled } = openEnvironment(file, openingOf(options))
+      terminal.out(exportForm(options.to).write(document, compiled))
+    })
 
   return program
 }
 
-const FILE = 'an environment document (.json), a rulebook (.rules) or a transition list (.csv)'
+const FILE =
+  'an environment document (.json), a rulebook (.rules), a transition list (.csv) or the map of a grid (.txt)'
 
 function gather(value: string, before: string[]): string[] {
   return [...before, value]

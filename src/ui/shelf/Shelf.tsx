@@ -8,6 +8,7 @@ import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'
 import {
   createEnvironment,
+  createVariant,
   deleteEnvironment,
   duplicateEnvironment,
   renameEnvironment,
@@ -133,6 +134,13 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
                 }
                 onDuplicate={() =>
                   change('It could not be duplicated', () => duplicateEnvironment(environment.id))
+                }
+                onVariant={() =>
+                  change('The variant could not be made', async () => {
+                    const name = `${environment.name.slice(0, 108)}, variant`
+                    const made = await createVariant(environment.id, name)
+                    router.push(`/environment/${made.id}/build`)
+                  })
                 }
                 onDelete={() =>
                   change('It could not be deleted', async () => {

@@ -4,6 +4,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import Link from 'next/link'
 import { useMemo, useState } from 'react'
 import { KINDS } from '../../core/environment/document'
+import { roughOutcomes } from '../../core/environment/rough-size'
 import { formatCount } from '../../core/formats/number'
 import type { EnvironmentSummary } from '../../server/contract/environments'
 import { readEnvironment } from '../environments-api'
@@ -16,12 +17,14 @@ interface Props {
   readonly environment: EnvironmentSummary
   onRename(name: string): void
   onDuplicate(): void
+  onVariant(): void
   onDelete(): void
 }
 
 /** One environment, standing on the shelf. */
-export function ShelfItem({ environment, onRename, onDuplicate, onDelete }: Props) {
-  const { id, name, kind, states, actions, updatedAt, document } = environment
+export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDelete }: Props) {
+  const { id, name, kind, states, actions, updatedAt, document, base } = environment
+  const uncounted = !document || kind === 'rulebook' || roughOutcomes(document) > 1_000_000
   const [renaming, setRenaming] = useState(false)
   const picture = useMemo(() => (document ? thumbnail(document) : null), [document])
   const take = async () => {
@@ -75,13 +78,18 @@ export function ShelfItem({ environment, onRename, onDuplicate, onDelete }: Prop
           <p className="text-[13px] leading-5 text-ink-soft">
             {KINDS[kind].title} ·{' '}
             {states === null ? (
-              <span className={kind === 'rulebook' ? undefined : 'text-alert'}>
-                {kind === 'rulebook' ? 'states not counted yet' : 'does not compile yet'}
+              <span className={uncounted ? undefined : 'text-alert'}>
+                {uncounted ? 'states not counted yet' : 'does not compile yet'}
               </span>
             ) : (
               `${formatCount(states)} state${states === 1 ? '' : 's'} · ${actions} action${actions === 1 ? '' : 's'}`
             )}
             <br />
+            {base && (
+              <>
+                variant of <span className="font-semibold">{base.name}</span>,{' '}
+              </>
+            )}
             changed{' '}
             <time dateTime={updatedAt} suppressHydrationWarning>
               {sinceText(new Date(updatedAt), new Date())}
@@ -99,6 +107,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onDelete }: Prop
           >
             {entry('Rename', () => setRenaming(true))}
             {entry('Duplicate', onDuplicate)}
+            {entry('New variant', onVariant)}
             {entry('Export (JSON)', () => void take())}
             {entry('Delete', onDelete)}
           </MenuItems>

@@ -8,6 +8,7 @@ import { Mark } from '../parts/Mark'
 import { useTheme } from '../theme/theme'
 import { ExportMenu } from './ExportMenu'
 import { KeysDialog } from './KeysDialog'
+import { VersionsDialog } from './VersionsDialog'
 import { useStudy } from './study-context'
 import { STAGES, type Saving, type Stage } from './study-store'
 
@@ -77,6 +78,7 @@ export function Head() {
         >
           <Icon name="redo" />
         </Button>
+        <VersionsDialog />
         <ExportMenu />
         <ThemeButton />
         <KeysDialog />

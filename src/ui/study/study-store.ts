@@ -19,6 +19,8 @@ export type Saving =
 
 export interface StudyState {
   readonly id: string
+  /** Of a variant: what it follows, as it was when this page was opened. */
+  readonly base: EnvironmentRecord['base']
   readonly document: EnvironmentDocument
   readonly past: readonly EnvironmentDocument[]
   readonly future: readonly EnvironmentDocument[]
@@ -74,6 +76,7 @@ export function createStudyStore(
     }
     return {
       id: record.id,
+      base: record.base,
       document: record.document,
       past: [],
       future: [],

@@ -7,6 +7,7 @@ import { ProblemList } from '../../parts/ProblemList'
 import { Section } from '../../parts/Section'
 import { RulebookPanel } from '../../rulebook/RulebookPanel'
 import { useModel, useParts, useStudy } from '../../study/study-context'
+import { VariantNote } from '../../study/VariantNote'
 import { BanditPanel } from './BanditPanel'
 import { GridPanel } from './GridPanel'
 import { KnobMaker } from './KnobMaker'
@@ -17,6 +18,7 @@ export function BuildPanel() {
   const document = useStudy((state) => state.document)
   return (
     <div className="space-y-4">
+      <VariantNote />
       {document.kind === 'grid' && <GridPanel document={document} />}
       {document.kind === 'bandit' && <BanditPanel document={document} />}
       {document.kind === 'table' && <TablePanel document={document} />}

@@ -1,0 +1,30 @@
+'use client'
+
+import Link from 'next/link'
+import { applyChanges, reversed, type Change } from '../../core/environment/changes'
+import { Section } from '../parts/Section'
+import { ChangeList } from './ChangeList'
+import { useStudy } from './study-context'
+
+/** Of a variant: what it follows, and what it says otherwise. */
+export function VariantNote() {
+  const base = useStudy((state) => state.base)
+  const document = useStudy((state) => state.document)
+  const edit = useStudy((state) => state.edit)
+  if (!base) return null
+  const takeBack = (changes: readonly Change[]) => edit(applyChanges(document, changes.map(reversed)))
+  return (
+    <Section title="Variant">
+      <p className="text-[14px]">
+        It follows{' '}
+        <Link href={`/environment/${base.id}/build`} className="font-semibold underline underline-offset-4">
+          {base.name}
+        </Link>{' '}
+        in all but this:
+      </p>
+      <div className="max-h-56 overflow-y-auto text-[14px]">
+        <ChangeList before={base.document} after={document} onTakeBack={takeBack} />
+      </div>
+    </Section>
+  )
+}
