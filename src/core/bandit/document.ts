@@ -51,19 +51,33 @@ const payOffs: Record<PayOff['type'], Joi.SchemaMap> = {
       .required(),
   },
 }
-const payOff = Joi.object({ type: Joi.string().required() })
-  .unknown()
-  .when(Joi.ref('.type'), {
-    switch: Object.entries(payOffs).map(([type, fields]) => ({
-      is: type,
-      then: Joi.object(fields).unknown(false),
-    })),
-    otherwise: Joi.object({ type: Joi.string().valid(...Object.keys(payOffs)) }),
-  })
+const drifts: Record<Drift['type'], Joi.SchemaMap> = {
+  none: {},
+  walk: {
+    step: Joi.number().greater(0).max(1e9).required(),
+    seed: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).default(1),
+  },
+  switch: { every: Joi.number().integer().min(1).max(PULL_LIMIT).required() },
+}
+
+/** An object whose `type` says which fields it has. */
+function byType(kinds: Readonly<Record<string, Joi.SchemaMap>>): Joi.ObjectSchema {
+  return Joi.object({ type: Joi.string().required() })
+    .unknown()
+    .when(Joi.ref('.type'), {
+      switch: Object.entries(kinds).map(([type, fields]) => ({
+        is: type,
+        then: Joi.object(fields).unknown(false),
+      })),
+      otherwise: Joi.object({ type: Joi.string().valid(...Object.keys(kinds)) }),
+    })
+}
 
 export const banditSchema = Joi.object<Bandit>({
   arms: Joi.array()
-    .items(Joi.object({ name, pays: Joi.array().items(payOff).min(1).max(CONTEXT_LIMIT).required() }))
+    .items(
+      Joi.object({ name, pays: Joi.array().items(byType(payOffs)).min(1).max(CONTEXT_LIMIT).required() }),
+    )
     .min(1)
     .max(ARM_LIMIT)
     .unique('name')
@@ -75,19 +89,6 @@ export const banditSchema = Joi.object<Bandit>({
     .unique('name')
     .default([]),
   pulls: Joi.number().integer().min(1).max(PULL_LIMIT).default(1),
-  drift: Joi.alternatives()
-    .try(
-      Joi.object({ type: Joi.string().valid('none').required() }),
-      Joi.object({
-        type: Joi.string().valid('walk').required(),
-        step: Joi.number().greater(0).max(1e9).required(),
-        seed: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).default(1),
-      }),
-      Joi.object({
-        type: Joi.string().valid('switch').required(),
-        every: Joi.number().integer().min(1).max(PULL_LIMIT).required(),
-      }),
-    )
-    .default({ type: 'none' }),
+  drift: byType(drifts).default({ type: 'none' }),
   hidden: Joi.boolean().default(false),
 })

@@ -211,7 +211,7 @@ const ENDINGS: Readonly<Record<string, (name: string, text: string) => Environme
   '.txt': (name, text) => ({
     ...newHead(name, 'Imported grid'),
     kind: 'grid',
-    grid: readGridText(text, { ...PLAIN_GRID, floor: ['.'] }),
+    grid: readGridText(text, { ...PLAIN_GRID, grounds: [], floor: ['.'] }),
   }),
 }
 

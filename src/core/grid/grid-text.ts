@@ -5,7 +5,7 @@ import { ProblemError, refuse, type Problem } from '../problem'
 import { cellName } from './cells'
 import { groundNamed, readThings, writeThings, type CellThings } from './cell-text'
 import { checkGridShape } from './check-grid'
-import { gridSchema, THING_LISTS, WALL, type Grid, type Ground, type ThingList } from './document'
+import { gridSchema, PLAIN_GRID, THING_LISTS, WALL, type Grid, type Ground, type ThingList } from './document'
 
 const PROBLEM_LIMIT = 20
 
@@ -82,7 +82,7 @@ function groundWords(symbol: string, grid: Grid): string {
 
 /**
  * Reads a grid's floor and things from a text map or a CSV, told apart by a comma or a tab in the first line.
- * @param base  whose rules of moving are kept, and whose grounds are known
+ * @param base  whose rules of moving are kept, and whose grounds are known; it may have none
  * @throws ProblemError with line and column of everything wrong, up to twenty places
  */
 export function readGridText(text: string, base: Grid): Grid {
@@ -113,7 +113,9 @@ function readMap(text: string, base: Grid): Grid {
   const gap = lines.findIndex((line, i) => i > top && line === '')
   const rows = lines.slice(top, gap < 0 ? undefined : gap)
   const draft = emptyDraft()
-  const { grounds, marks } = readLegend(gap < 0 ? [] : lines.slice(gap), gap + 1, base, draft.problems)
+  const usesPlain = rows.some((line) => line.includes(PLAIN_GRID.grounds[0].symbol))
+  const legend = gap < 0 ? [] : lines.slice(gap)
+  const { grounds, marks } = readLegend(legend, gap + 1, base, usesPlain, draft.problems)
   const symbols = new Set([WALL, ...grounds.map(({ symbol }) => symbol)])
   rows.forEach((line, row) => {
     let floor = ''
@@ -143,7 +145,13 @@ function readMap(text: string, base: Grid): Grid {
 }
 
 /** The lines below a map: grounds, and what else a character stands for. */
-function readLegend(lines: readonly string[], before: number, base: Grid, problems: Problem[]) {
+function readLegend(
+  lines: readonly string[],
+  before: number,
+  base: Grid,
+  usesPlain: boolean,
+  problems: Problem[],
+) {
   let grounds: readonly Ground[] = base.grounds
   const defined: Ground[] = []
   const waiting: { mark: string; words: string; place: string }[] = []
@@ -170,13 +178,12 @@ function readLegend(lines: readonly string[], before: number, base: Grid, proble
       })
     else waiting.push({ mark, words, place })
   })
-  if (defined.length)
-    grounds = [
-      ...defined,
-      ...base.grounds.filter(({ symbol }) => defined.every((each) => each.symbol !== symbol)),
-    ]
-  // Grounds that the text does not use stay known, as far as there is room.
-  grounds = grounds.slice(0, 16)
+  const redefined = (symbol: string) => defined.find((each) => each.symbol === symbol)
+  const added = defined.filter(({ symbol }) => grounds.every((each) => each.symbol !== symbol))
+  grounds = [...grounds.map((ground) => redefined(ground.symbol) ?? ground), ...added]
+  const [plain] = PLAIN_GRID.grounds
+  if (grounds.length === 0 || (base.grounds.length === 0 && usesPlain && !redefined(plain.symbol)))
+    grounds = [plain, ...grounds]
   const marks = new Map<string, { things: CellThings; symbol: string }>()
   for (const { mark, words, place } of waiting)
     collect(problems, () => marks.set(mark, readCell(words, place, grounds)))
@@ -207,7 +214,8 @@ function readCell(
   return { things, symbol }
 }
 
-function readCsv(text: string, base: Grid): Grid {
+function readCsv(text: string, known: Grid): Grid {
+  const base = known.grounds.length ? known : { ...known, grounds: PLAIN_GRID.grounds }
   const { data, errors } = Papa.parse<string[]>(text.replace(/\n+$/, ''), {
     delimiter: /\t/.test(text.slice(0, text.indexOf('\n') < 0 ? undefined : text.indexOf('\n'))) ? '\t' : ',',
   })

@@ -1,0 +1,83 @@
+import { describe, expect, it } from 'vitest'
+import { compileEnvironment, tableEnvironment } from '../environment/document'
+import { newBanditEnvironment } from '../environment/new-bandit'
+import { readGridText } from '../grid/grid-text'
+import { gridDocument } from '../testing/models'
+import { EXPORT_IDS, exportForm } from './exports'
+import { writePlainText } from './plain-text'
+
+const grid = gridDocument(['..:', '.#.'], { endings: [{ at: 'C2', reward: 4, name: '' }] })
+const table = tableEnvironment('tea "round"', [
+  ['hall', 'go', 'tea room', 0.25, 2],
+  ['hall', 'go', 'hall', 0.75, -1],
+  ['hall', 'stop', 'tea room', 1, 0],
+])
+
+describe('writePlainText', () => {
+  it('lays numbers and moves out as the grid lies', () => {
+    const compiled = compileEnvironment(grid)
+    const values = Float64Array.of(1.5, -2, 30, 0.25, 0)
+    const policy = new Float64Array(compiled.model.rows)
+    compiled.model.rowStart.slice(0, 4).forEach((row) => (policy[row + 1] = 1))
+    const text = writePlainText(grid, compiled, { values, policy })
+    expect(text.split('\n\n').slice(2).join('\n\n')).toBe(
+      [
+        'Values',
+        '       A    B    C',
+        '  1  1.5   -2   30',
+        '  2 0.25       end',
+        '',
+        'Policy',
+        '      A   B   C',
+        '  1   E   E   E',
+        '  2   E     end',
+        '',
+      ].join('\n'),
+    )
+    expect(readGridText(text.slice(0, text.indexOf('\n\nValues')), grid.grid).floor).toEqual(grid.grid.floor)
+  })
+
+  it('lists states, values and what is picked', () => {
+    const compiled = compileEnvironment(table)
+    const numbers = { values: Float64Array.of(1.25, 0), policy: Float64Array.of(0.5, 0.5) }
+    expect(writePlainText(table, compiled, numbers)).toBe(
+      ['state     value   policy', 'hall      1.25    go|stop', 'tea room  ending', ''].join('\n'),
+    )
+  })
+
+  it('does not tell what a class is not to see', () => {
+    const bandit = newBanditEnvironment('b')
+    expect(writePlainText(bandit, null)).toContain('1 with chance 0.4')
+    expect(writePlainText({ ...bandit, bandit: { ...bandit.bandit, hidden: true } }, null)).not.toContain(
+      '0.4',
+    )
+  })
+})
+
+describe('exports', () => {
+  it('write a graph whose names cannot break out of their quotes', () => {
+    const dot = exportForm('dot').write(table, compileEnvironment(table))
+    expect(dot).toContain('digraph "tea \\"round\\"" {')
+    expect(dot).toContain('s0 -> r0 [label="go", arrowhead=none];')
+    expect(dot).toContain('r0 -> s1 [label="0.25, reward 2"];')
+    expect(dot).toContain('s0 -> s1 [label="stop, reward 0"];')
+    expect(dot.match(/shape=box/g)).toHaveLength(1)
+  })
+
+  it('are each for some kind, and refuse the others by name', () => {
+    const compiled = compileEnvironment(table)
+    for (const id of EXPORT_IDS) {
+      const { kinds, write } = exportForm(id)
+      if (!kinds || kinds.includes('table')) expect(write(table, compiled).length).toBeGreaterThan(10)
+      else expect(() => write(table, compiled)).toThrow(/--to: This is a table, not a (grid|rulebook)/)
+    }
+  })
+
+  it('refuse a graph nobody could draw', () => {
+    const many = Array.from({ length: 20_001 }, (_, i) => [`s${i}`, 'go', `s${i + 1}`, 1, 0] as const)
+    const large = tableEnvironment('large', many)
+    expect(() => exportForm('dot').write(large, compileEnvironment(large))).toThrow(
+      /The model has 20001 outcomes; a graph is written up to 20000/,
+    )
+  })
+})
