@@ -1,17 +1,12 @@
 import { expect, test } from '@playwright/test'
 import type { GridEnvironment } from '../src/core/environment/document'
-import { alerts, cellPoint, clickCell, named, openNew, savedDocument } from './study'
+import { alerts, clickCell, dragCells, named, openNew, savedDocument } from './study'
 
 const EMPTY = ['......', '......', '......', '......']
 
 test('drawing by dragging, undone as one stroke, saved by itself', async ({ page }) => {
   const id = await openNew(page, named('Draw', EMPTY))
-  const from = await cellPoint(page, 1, 1)
-  const to = await cellPoint(page, 4, 1)
-  await page.mouse.move(from.x, from.y)
-  await page.mouse.down()
-  await page.mouse.move(to.x, to.y, { steps: 3 })
-  await page.mouse.up()
+  await dragCells(page, [1, 1], [4, 1])
   expect(((await savedDocument(page, id)) as GridEnvironment).grid.floor[1]).toBe('.####.')
   await page.getByRole('button', { name: 'Undo' }).click()
   expect(((await savedDocument(page, id)) as GridEnvironment).grid.floor).toEqual(EMPTY)
@@ -34,6 +29,7 @@ test('every tool by keyboard alone', async ({ page }) => {
   await page.keyboard.press('Shift+ArrowDown')
   await page.keyboard.press('g')
   await page.keyboard.press('Shift+ArrowRight')
+  await page.keyboard.press('d')
   await page.getByLabel('Reward of the next ending').fill('-7.5')
   await board.focus()
   await page.keyboard.press('ArrowRight')
@@ -57,8 +53,10 @@ test('numbers of the grid: veer, step reward, cost, size; nonsense is refused an
   await expect(page.getByText('Write from 0 to 1.')).toBeVisible()
   await page.getByLabel('Veer chance').fill('0.3')
   await expect(page.getByText('to its left or right with 0.15 each')).toBeVisible()
-  await page.getByLabel('Reward of every step').fill('-0.25')
+  await page.getByLabel('Reward of a step').fill('-0.25')
+  await page.getByRole('radio', { name: 'carpet' }).click()
   await page.getByLabel('Cost of a step').fill('4')
+  await page.getByText('Size: 6 x 4 cells').click()
   await page.getByLabel('Columns').fill('3')
   await page.getByLabel('Name of the environment').fill('Renamed here')
   await page.getByLabel('Name of the environment').press('Enter')
@@ -97,4 +95,111 @@ test('two tabs on one environment: the later one is told, and keeps its work as 
   await other.getByRole('button', { name: 'Keep mine as a copy' }).click()
   await expect(other.getByLabel('Name of the environment')).toHaveValue('Shared (mine)')
   await expect(other.getByTestId('size')).toContainText('23 states')
+})
+
+test('boxes, lines, fills and marked parts; a box is one step of undo', async ({ page }) => {
+  const id = await openNew(page, named('Shapes', EMPTY))
+  const floor = async () => ((await savedDocument(page, id)) as GridEnvironment).grid.floor
+  const board = page.getByRole('application')
+  await board.focus()
+  await page.keyboard.press('w')
+  await page.keyboard.press('r')
+  await dragCells(page, [1, 1], [3, 2])
+  expect(await floor()).toEqual(['......', '.###..', '.###..', '......'])
+  await page.keyboard.press('Control+z')
+  expect(await floor()).toEqual(EMPTY)
+  await page.keyboard.press('Control+Shift+z')
+  await page.keyboard.press('i')
+  await dragCells(page, [5, 0], [5, 3])
+  await page.keyboard.press('u')
+  await page.keyboard.press('g')
+  await clickCell(page, 0, 0)
+  expect(await floor()).toEqual([':::::#', ':###:#', ':###:#', ':::::#'])
+  await page.keyboard.press('m')
+  await dragCells(page, [1, 0], [2, 1])
+  await page.keyboard.press('Control+c')
+  await clickCell(page, 4, 2)
+  await page.keyboard.press('Control+v')
+  expect(await floor()).toEqual([':::::#', ':###:#', ':#####', ':::::#'])
+  await page.getByText('Size: 6 x 4 cells').click()
+  await page.getByLabel('Edge').selectOption('left')
+  await page.getByRole('button', { name: 'Add one' }).click()
+  await page.getByRole('button', { name: 'Turn right' }).click()
+  expect(await floor()).toHaveLength(7)
+})
+
+test('things of every kind, their numbers in place, and a board for what is held', async ({ page }) => {
+  const id = await openNew(page, named('Things', EMPTY, { starts: [{ at: 'A1', weight: 1 }] }))
+  const board = page.getByRole('application')
+  await board.focus()
+  await page.keyboard.press('k')
+  await clickCell(page, 0, 3)
+  await page.keyboard.press('l')
+  await page.getByLabel('Opened by').selectOption('key')
+  await clickCell(page, 4, 0)
+  await page.keyboard.press('j')
+  await dragCells(page, [2, 3], [5, 1])
+  await page.keyboard.press('h')
+  await clickCell(page, 3, 2)
+  await dragCells(page, [5, 3], [0, 2])
+  await page.keyboard.press('a')
+  await page.getByLabel('Blows to the').selectOption('south')
+  await page.getByLabel('Carries (cells)').fill('2')
+  await clickCell(page, 1, 1)
+  await page.keyboard.press('b')
+  await page.getByLabel('once an episode').uncheck()
+  await clickCell(page, 2, 1)
+  const { grid } = (await savedDocument(page, id)) as GridEnvironment
+  expect(grid).toMatchObject({
+    tokens: [{ at: 'A4', name: 'key' }],
+    gates: [{ at: 'E1', token: 'key' }],
+    jumps: [{ at: 'C4', to: 'F2' }],
+    sendBacks: [
+      { at: 'D3', to: null, reward: -5 },
+      { at: 'F4', to: 'A3' },
+    ],
+    draughts: [{ at: 'B2', toward: 'south', strength: 2, chance: 1 }],
+    bonuses: [{ at: 'C2', once: false, reward: 5 }],
+  })
+  // The bonus is selected: its numbers stand beside the board.
+  await page.getByLabel('Reward', { exact: true }).fill('8')
+  await expect(page.getByTestId('readout')).toContainText('C2: bonus +8, every time')
+  await page.getByLabel('What the agent holds').selectOption('with key')
+  await expect(page.getByTestId('readout')).toContainText('C2 with key: bonus +8, every time')
+  await page.getByLabel('Moves').selectOption('8')
+  await page.getByLabel('may stay').check()
+  await expect(page.getByTestId('size')).toContainText('9 actions')
+})
+
+test('a map is pasted in, and what is wrong with one is said', async ({ page }) => {
+  const id = await openNew(page, named('Pasted', EMPTY))
+  await page.getByText('As text').click()
+  const text = page.getByLabel('Text map or CSV')
+  await text.fill('S.?\n.#X\n\nS = start\nX = ending 10 door')
+  await page.getByRole('button', { name: 'Draw it' }).click()
+  await expect(page.getByRole('complementary')).toContainText('line 1, column 3')
+  expect(((await savedDocument(page, id)) as GridEnvironment).grid.floor).toEqual(EMPTY)
+  await text.fill('S.:\n.#X\n\nS = start\nX = ending 10 door')
+  await page.getByRole('button', { name: 'Draw it' }).click()
+  expect(((await savedDocument(page, id)) as GridEnvironment).grid).toMatchObject({
+    floor: ['..:', '.#.'],
+    endings: [{ at: 'C2', reward: 10, name: 'door' }],
+  })
+})
+
+test('a number is given a knob, which then turns in every stage', async ({ page }) => {
+  const id = await openNew(page, named('Knobbed', ['....'], { endings: [{ at: 'D1', reward: 4, name: '' }] }))
+  await page.getByText('Make knobs').click()
+  await page.getByLabel('Number to give a knob').selectOption({ label: 'Reward of the ending at D1' })
+  await page.getByRole('button', { name: 'Knob', exact: true }).click()
+  const name = page.getByRole('complementary').getByLabel('Name', { exact: true })
+  await name.fill('9 lives')
+  await expect(name).toHaveAttribute('aria-invalid', 'true')
+  await name.fill('prize')
+  await page.getByRole('button', { name: 'Plan', exact: true }).click()
+  await page.getByLabel('prize').fill('7')
+  expect(await savedDocument(page, id)).toMatchObject({
+    knobs: [{ name: 'prize', sets: 'endings[D1].reward' }],
+    grid: { endings: [{ reward: 7 }] },
+  })
 })

@@ -37,6 +37,19 @@ export async function clickCell(page: Page, column: number, row: number): Promis
   await page.mouse.click(x, y)
 }
 
+/** Drags over the board from one cell to another. */
+export async function dragCells(
+  page: Page,
+  from: readonly [column: number, row: number],
+  to: readonly [column: number, row: number],
+): Promise<void> {
+  const [begin, end] = [await cellPoint(page, ...from), await cellPoint(page, ...to)]
+  await page.mouse.move(begin.x, begin.y)
+  await page.mouse.down()
+  await page.mouse.move(end.x, end.y, { steps: 4 })
+  await page.mouse.up()
+}
+
 /** What is wrong, as the page says it; Next.js has an empty alert of its own for screen readers. */
 export function alerts(page: Page): Locator {
   return page.locator('[role=alert]:not(#__next-route-announcer__)')

@@ -96,7 +96,7 @@ function valueText(value: Leaf): string {
   if (typeof value !== 'object') return String(value)
   if (Array.isArray(value)) return value.map((each) => valueText(each as Leaf)).join(', ')
   return Object.entries(value as Record<string, Leaf>)
-    .filter(([key, field]) => key !== 'at' && key !== 'names' && field !== '')
+    .filter(([key, field]) => key !== 'at' && key !== 'names' && field !== '' && field !== null)
     .map(([key, field]) => `${key} ${valueText(field)}`)
     .join(', ')
 }

@@ -11,12 +11,14 @@ interface Props {
   readonly label: string
   /** The arm under the pointer, null when it leaves. */
   onHover(arm: number | null): void
+  /** The board was clicked. */
+  onPick(): void
   /** An arrow key walks on: up and down the arms, left and right the pulls. */
   onWalk(columns: number, rows: number): void
 }
 
 /** Arms as distributions, one below the other, on a common scale of rewards. */
-export function BanditBoard({ picture, label, onHover, onWalk }: Props) {
+export function BanditBoard({ picture, label, onHover, onPick, onWalk }: Props) {
   const holder = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const room = useRoom(holder)
@@ -52,6 +54,7 @@ export function BanditBoard({ picture, label, onHover, onWalk }: Props) {
           event.preventDefault()
           onWalk(move[0], move[1])
         }}
+        onPointerDown={onPick}
         onPointerMove={(event) => {
           const box = event.currentTarget.getBoundingClientRect()
           const scale = box.height / frame.height

@@ -83,7 +83,7 @@ export function drawBandit(pen: Pen, picture: BanditPicture, frame: BanditFrame)
       drawPivot(pen, 18, middle, side)
     }
     if (layers.has('actionValues') && arm.estimate !== undefined && Number.isFinite(arm.estimate))
-      drawEstimate(pen, Math.max(left, Math.min(right, place(arm.estimate))), base, band)
+      drawEstimate(pen, arm.estimate, place, frame, base)
     if (layers.has('visits') && arm.pulls !== undefined)
       pen.text(right + 10, middle, `${formatCount(arm.pulls)} ×`, {
         size: 13,
@@ -146,12 +146,31 @@ function drawCover(pen: Pen, { left, right, band }: BanditFrame, base: number): 
     pen.text(x, middle, '?', { size: Math.min(20, band * 0.45), colour: 'ink-soft' })
 }
 
-/** The estimate: a brass pin from above, which stands where the agent thinks the mean is. */
-function drawEstimate(pen: Pen, x: number, base: number, band: number): void {
+/** The estimate: a brass pin from above, which stands where the agent thinks the mean is; hollow when that is off the scale. */
+function drawEstimate(
+  pen: Pen,
+  estimate: number,
+  place: (reward: number) => number,
+  { left, right, band }: BanditFrame,
+  base: number,
+): void {
+  const x = Math.max(left, Math.min(right, place(estimate)))
   const head = Math.min(7, band * 0.12)
   const top = base - band + 4 + head
+  const beyond = x !== place(estimate)
   pen.line(x, top, x, base - 4, { stroke: 'brass-bright', width: 2.5 })
-  pen.circle(x, top, head, { fill: 'brass-bright', stroke: 'ink', width: 1 })
+  pen.circle(x, top, head, {
+    fill: beyond ? 'sheet' : 'brass-bright',
+    stroke: beyond ? 'brass' : 'ink',
+    width: beyond ? 2 : 1,
+  })
+  if (beyond)
+    pen.text(x + (x === right ? -head - 4 : head + 4), top, formatNumber(estimate, 3), {
+      size: 12,
+      colour: 'brass',
+      align: x === right ? 'right' : 'left',
+      rim: 'sheet',
+    })
 }
 
 function drawScale(

@@ -142,11 +142,15 @@ function drawFloor(pen: Pen, grid: Grid, side: number, centre: Centre): void {
   pen.rectangle(0, 0, width, height, { stroke: 'rule-strong', width: 1.5 })
 }
 
+/** Cells that lead on whoever comes there: that nobody stays on them is no fault of the drawing. */
+function leadingOn({ jumps, sendBacks, draughts }: Grid): string[] {
+  return [...jumps, ...sendBacks, ...draughts.filter(({ chance }) => chance === 1)].map(({ at }) => at)
+}
+
 /** Open cells that no episode can reach are crossed out lightly: they are not part of the environment. */
 function drawUnreachable(pen: Pen, { grid, compiled }: GridPicture, side: number, centre: Centre) {
   const { columns, rows, slices } = compiled!.layout
-  // Where something leads on, nobody stays: that is no fault of the drawing.
-  const leads = new Set([...grid.jumps, ...grid.sendBacks].map(({ at }) => cellOf(at, columns)))
+  const leads = new Set(leadingOn(grid).map((at) => cellOf(at, columns)))
   for (let cell = 0; cell < columns * rows; cell++) {
     const symbol = grid.floor[Math.floor(cell / columns)]?.[cell % columns]
     if (symbol === WALL || symbol === undefined || leads.has(cell)) continue
@@ -218,7 +222,7 @@ export function describeCell(picture: GridPicture, cell: number, format: (value:
     )
   const shown = compiled?.layout.slices[slice]
   const state = shown?.stateOfCell[cell] ?? -1
-  const leads = [...grid.jumps, ...grid.sendBacks].some(({ at }) => at === name)
+  const leads = leadingOn(grid).includes(name)
   if (compiled && state < 0 && !leads)
     parts.push(`no episode can get here${shown?.title ? ` ${shown.title}` : ''}`)
   if (compiled && state >= 0 && !ending) {

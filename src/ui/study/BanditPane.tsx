@@ -127,7 +127,9 @@ export function BanditPane({
         hover !== null && hover < picture.arms.length ? (
           describeArm(picture, hover, (value) => formatNumber(value, 3))
         ) : (
-          <span className="text-ink-soft">Point at an arm to read it.</span>
+          <span className="text-ink-soft">
+            Point at an arm to read it; click the board to see the working.
+          </span>
         )
       }
       legends={
@@ -144,6 +146,7 @@ export function BanditPane({
         picture={picture}
         label={`${document.name}: ${bandit.arms.length} arms. ${picture.arms.map((_, arm) => describeArm(picture, arm, (value) => formatNumber(value, 3))).join('. ')}`}
         onHover={setHover}
+        onPick={() => select(state)}
         onWalk={(columns) => select(stateOf(Math.max(1, Math.min(pulls, pull + columns)), context))}
       />
     </BoardFrame>

@@ -5,6 +5,7 @@ import type { EnvironmentDocument } from '../../core/environment/document'
 import { formatNumber } from '../../core/formats/number'
 import { Icon } from '../parts/Icon'
 import { Section } from '../parts/Section'
+import { useCovered } from './use-overlay'
 import { panelKnobs } from './knob-list'
 import { useModel, useStudy } from './study-context'
 
@@ -17,7 +18,9 @@ export function KnobPanel({ document }: { document: EnvironmentDocument }) {
   const stage = useStudy((state) => state.stage)
   const stroke = useRef(-1_000_000)
   const knobs = panelKnobs(document, compiled)
-  if (!knobs.length) return null
+  // A knob of a hidden bandit would tell what the class is to find out.
+  const covered = useCovered() && stage !== 'build'
+  if (!knobs.length || covered) return null
   return (
     <Section title="Knobs">
       <ul className="space-y-1.5">

@@ -1,0 +1,167 @@
+import { expect, test } from '@playwright/test'
+import type {
+  BanditEnvironment,
+  EnvironmentDocument,
+  TableEnvironment,
+} from '../src/core/environment/document'
+import { newTableEnvironment } from '../src/core/environment/new-table'
+import posters from '../demo/which-poster.json'
+import tips from '../demo/audio-guide-tip.json'
+import { exportText, newEnvironment, openNew, readout, savedDocument } from './study'
+
+const copyOf = (document: unknown, name: string) => ({ ...(document as EnvironmentDocument), name })
+
+test.describe('bandits', () => {
+  test('a new one is made, its arms changed, planned and learned', async ({ page }) => {
+    await page.goto('/')
+    await newEnvironment(page, 'New bandit')
+    await expect(page.getByTestId('size')).toContainText('2 states')
+    await page.getByLabel('Name', { exact: true }).fill('brass')
+    await page.getByRole('complementary').getByLabel('Pay-off').selectOption('gaussian')
+    await page.getByLabel('Mean').fill('3')
+    await page.getByLabel('Deviation').fill('0')
+    await page.getByRole('button', { name: 'Arm', exact: true }).click()
+    await page.getByRole('button', { name: 'Plan', exact: true }).click()
+    await page.getByRole('button', { name: 'To the end' }).click()
+    await expect.poll(() => readout(page, 'Value at the start')).toBe('3')
+    await page.getByRole('button', { name: 'Learn', exact: true }).click()
+    await page.getByRole('button', { name: 'On to the end of the episode' }).click()
+    await expect(page.getByTestId('last-step')).toContainText('to over, an ending')
+  })
+
+  test('the truth is hidden in every stage, and revealed', async ({ page }) => {
+    const id = await openNew(page, copyOf(posters, 'Covered'))
+    await page.getByRole('checkbox', { name: 'Hide the truth' }).check()
+    await page.getByRole('button', { name: 'Plan', exact: true }).click()
+    await expect(page.getByRole('complementary')).toContainText('The truth is hidden from the class')
+    await page.getByRole('button', { name: 'To the end' }).click()
+    await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+    expect(await readout(page, 'Value at the start')).toBe('–')
+    await expect(page.getByText('night_owl')).toHaveCount(0)
+    await page.getByRole('button', { name: 'Learn', exact: true }).click()
+    await expect.poll(() => readout(page, 'Optimum')).toBe('hidden')
+    expect(await page.getByRole('application').getAttribute('aria-label')).not.toContain('0.22')
+    await page.getByRole('button', { name: 'Reveal the truth' }).click()
+    await expect.poll(() => readout(page, 'Optimum')).toBe('0.22')
+    expect(((await savedDocument(page, id)) as BanditEnvironment).bandit.hidden).toBe(false)
+  })
+
+  test('contexts and pulls are walked', async ({ page }) => {
+    await openNew(page, copyOf(tips, 'Walked'))
+    const board = page.getByRole('application')
+    await expect(board).toHaveAttribute('aria-label', /anecdote: pays around 1.6/)
+    await page.getByLabel('Context', { exact: true }).selectOption('with children')
+    await expect(board).toHaveAttribute('aria-label', /anecdote: pays around 0.4/)
+    await page.getByLabel('Pull', { exact: false }).first().fill('100')
+    await expect(page.getByText('100 of 200')).toBeVisible()
+    await expect(board).not.toHaveAttribute('aria-label', /anecdote: pays around 0.4,/)
+  })
+})
+
+test.describe('tables', () => {
+  const sheet = { name: 'Transitions, a row for each outcome' }
+
+  test('are typed into; what does not fit is kept until it is mended', async ({ page }) => {
+    const id = await openNew(page, { ...newTableEnvironment('t'), name: 'Typed' })
+    const grid = page.getByRole('grid', sheet)
+    await grid.getByRole('gridcell', { name: '0.7' }).click()
+    await page.keyboard.type('1.7')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('region', { name: 'Transitions' })).toContainText(
+      '“1.7” is not a number from 0 to 1.',
+    )
+    await page.keyboard.press('Control+a')
+    await page.keyboard.type('0.6')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('region', { name: 'Transitions' })).toContainText(
+      'The probabilities sum to 0.9',
+    )
+    await expect(page.getByText('The board comes as soon as the table is right.')).toBeVisible()
+    await page.keyboard.type('.4')
+    await page.keyboard.press('Enter')
+    await expect(page.getByTestId('size')).toContainText('4 states, 1 of them endings')
+    const { table } = (await savedDocument(page, id)) as TableEnvironment
+    expect(table.transitions.slice(0, 2).map(([, , , probability]) => probability)).toEqual([0.6, 0.4])
+    // A digit is text here, not the key of a stage.
+    await expect(page.getByRole('button', { name: 'Build' })).toHaveAttribute('aria-current', 'page')
+  })
+
+  test('are pasted into from a spreadsheet, whole or in part', async ({ page, context }) => {
+    await context.grantPermissions(['clipboard-read', 'clipboard-write'])
+    const id = await openNew(page, { ...newTableEnvironment('t'), name: 'Pasted into' })
+    const rows = async () => ((await savedDocument(page, id)) as TableEnvironment).table.transitions
+    const paste = async (text: string) => {
+      await page.evaluate((value) => navigator.clipboard.writeText(value), text)
+      await page.getByRole('grid', sheet).focus()
+      await page.keyboard.press('Control+v')
+    }
+    await paste('state\taction\tnext_state\tprobability\treward\nx\tgo\ty\t1\t5\ny\tgo\tz\t1\t-1\n')
+    await expect(page.getByTestId('size')).toContainText('3 states')
+    expect(await rows()).toEqual([
+      ['x', 'go', 'y', 1, 5],
+      ['y', 'go', 'z', 1, -1],
+    ])
+    await page.getByRole('gridcell', { name: 'y' }).first().click()
+    await paste('z\nnow\tz\tmuch')
+    await expect(page.getByRole('region', { name: 'Transitions' })).toContainText('row 2')
+    expect(await rows()).toHaveLength(2)
+    await page.keyboard.press('Control+z')
+    await expect(page.getByTestId('size')).toContainText('4 states')
+  })
+
+  test('are drawn as a graph; what is dragged stays where it was put', async ({ page }) => {
+    const id = await openNew(page, { ...newTableEnvironment('t'), name: 'Drawn' })
+    const board = page.getByRole('application')
+    await expect(board).toHaveAttribute('aria-label', /a graph of 4 states/)
+    await board.focus()
+    await page.keyboard.press('ArrowRight')
+    await expect(page.getByTestId('readout')).toContainText('flickers: start; 2 actions')
+    await page.keyboard.press('ArrowRight')
+    await expect(page.getByTestId('readout')).not.toContainText('flickers:')
+    const box = (await board.boundingBox())!
+    const [scale, left, top] = await Promise.all(
+      ['scale', 'left', 'top'].map(async (name) => Number(await board.getAttribute(`data-${name}`))),
+    )
+    // Somewhere on the board lies “over”: found by pointing.
+    let found: [number, number] | undefined
+    for (let x = 10; x < box.width && !found; x += 12)
+      for (let y = 10; y < box.height && !found; y += 12) {
+        await page.mouse.move(box.x + x, box.y + y)
+        if ((await page.getByTestId('readout').innerText()).startsWith('over:')) found = [x, y]
+      }
+    await page.mouse.down()
+    await page.mouse.move(box.x + 60, box.y + 60, { steps: 4 })
+    await page.mouse.up()
+    const { table } = (await savedDocument(page, id)) as TableEnvironment
+    expect(table.places.over[0]).toBeCloseTo((60 - left) / scale, -1)
+    expect(table.places.over[1]).toBeCloseTo((60 - top) / scale, -1)
+    await page.getByRole('button', { name: 'Let them find their own places' }).click()
+    expect(((await savedDocument(page, id)) as TableEnvironment).table.places).toEqual({})
+  })
+
+  test('of fifty thousand rows open, scroll and say why they are not drawn', async ({ page }) => {
+    const lines = Array.from({ length: 50_000 }, (_, i) => `s${i},go,s${(i + 1) % 50_000},1,${i % 7}`)
+    const text = ['state,action,next_state,probability,reward', ...lines].join('\n')
+    await page.goto('/')
+    await page
+      .getByLabel('File to import')
+      .setInputFiles({ name: 'large.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+    await expect(page.getByTestId('size')).toContainText(/50.000 states/, { timeout: 30_000 })
+    await expect(page.getByText('are too many to be drawn')).toBeVisible()
+    await page.getByRole('grid', sheet).press('Control+End')
+    await page.getByRole('button', { name: 'Show the table' }).click()
+    await expect(page.getByRole('cell', { name: 's1', exact: true })).toBeVisible()
+  })
+})
+
+test('every kind can be read as plain text and taken away', async ({ page }) => {
+  await openNew(page, { ...newTableEnvironment('t'), name: 'Read out' })
+  await page.getByRole('button', { name: 'Text', exact: true }).click()
+  await expect(page.getByLabel('Read out as plain text')).toContainText('flickers  mend, leave')
+  const dot = await exportText(page, 'Graph (DOT)')
+  expect(dot.name).toBe('Read out.dot')
+  expect(dot.text).toContain('s0 [label="flickers", style=bold]')
+  await page.getByRole('button', { name: 'Plan', exact: true }).click()
+  await page.getByRole('button', { name: 'To the end' }).click()
+  await expect(page.getByLabel('Read out as plain text')).toContainText('over      ending')
+})
