@@ -120,7 +120,7 @@ test('boxes, lines, fills and marked parts; a box is one step of undo', async ({
   await page.keyboard.press('Control+c')
   await clickCell(page, 4, 2)
   await page.keyboard.press('Control+v')
-  expect(await floor()).toEqual([':::::#', ':###:#', ':#####', ':::::#'])
+  expect(await floor()).toEqual([':::::#', ':###:#', ':###::', '::::##'])
   await page.getByText('Size: 6 x 4 cells').click()
   await page.getByLabel('Edge').selectOption('left')
   await page.getByRole('button', { name: 'Add one' }).click()

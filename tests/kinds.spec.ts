@@ -4,9 +4,11 @@ import type {
   EnvironmentDocument,
   TableEnvironment,
 } from '../src/core/environment/document'
+import { compileEnvironment } from '../src/core/environment/document'
+import { layOutGraph } from '../src/ui/board/graph-layout'
 import { newTableEnvironment } from '../src/core/environment/new-table'
-import posters from '../demo/which-poster.json'
-import tips from '../demo/audio-guide-tip.json'
+import posters from '../demo/which-poster.json' with { type: 'json' }
+import tips from '../demo/audio-guide-tip.json' with { type: 'json' }
 import { exportText, newEnvironment, openNew, readout, savedDocument } from './study'
 
 const copyOf = (document: unknown, name: string) => ({ ...(document as EnvironmentDocument), name })
@@ -17,9 +19,9 @@ test.describe('bandits', () => {
     await newEnvironment(page, 'New bandit')
     await expect(page.getByTestId('size')).toContainText('2 states')
     await page.getByLabel('Name', { exact: true }).fill('brass')
-    await page.getByRole('complementary').getByLabel('Pay-off').selectOption('gaussian')
-    await page.getByLabel('Mean').fill('3')
-    await page.getByLabel('Deviation').fill('0')
+    await page.getByRole('complementary').getByLabel('Pay-off', { exact: true }).selectOption('gaussian')
+    await page.getByRole('textbox', { name: 'Mean' }).fill('3')
+    await page.getByRole('textbox', { name: 'Deviation' }).fill('0')
     await page.getByRole('button', { name: 'Arm', exact: true }).click()
     await page.getByRole('button', { name: 'Plan', exact: true }).click()
     await page.getByRole('button', { name: 'To the end' }).click()
@@ -52,7 +54,7 @@ test.describe('bandits', () => {
     await expect(board).toHaveAttribute('aria-label', /anecdote: pays around 1.6/)
     await page.getByLabel('Context', { exact: true }).selectOption('with children')
     await expect(board).toHaveAttribute('aria-label', /anecdote: pays around 0.4/)
-    await page.getByLabel('Pull', { exact: false }).first().fill('100')
+    await page.getByLabel('Pull', { exact: true }).fill('100')
     await expect(page.getByText('100 of 200')).toBeVisible()
     await expect(board).not.toHaveAttribute('aria-label', /anecdote: pays around 0.4,/)
   })
@@ -122,13 +124,10 @@ test.describe('tables', () => {
     const [scale, left, top] = await Promise.all(
       ['scale', 'left', 'top'].map(async (name) => Number(await board.getAttribute(`data-${name}`))),
     )
-    // Somewhere on the board lies “over”: found by pointing.
-    let found: [number, number] | undefined
-    for (let x = 10; x < box.width && !found; x += 12)
-      for (let y = 10; y < box.height && !found; y += 12) {
-        await page.mouse.move(box.x + x, box.y + y)
-        if ((await page.getByTestId('readout').innerText()).startsWith('over:')) found = [x, y]
-      }
+    const { nodes } = layOutGraph(compileEnvironment(newTableEnvironment('t')).model, {})
+    const over = nodes.find(({ key }) => key === 'over')!
+    await page.mouse.move(box.x + left + over.x * scale, box.y + top + over.y * scale)
+    await expect(page.getByTestId('readout')).toContainText('over: ending')
     await page.mouse.down()
     await page.mouse.move(box.x + 60, box.y + 60, { steps: 4 })
     await page.mouse.up()
@@ -159,7 +158,7 @@ test('every kind can be read as plain text and taken away', async ({ page }) => 
   await page.getByRole('button', { name: 'Text', exact: true }).click()
   await expect(page.getByLabel('Read out as plain text')).toContainText('flickers  mend, leave')
   const dot = await exportText(page, 'Graph (DOT)')
-  expect(dot.name).toBe('Read out.dot')
+  expect(dot.name).toBe('read-out.dot')
   expect(dot.text).toContain('s0 [label="flickers", style=bold]')
   await page.getByRole('button', { name: 'Plan', exact: true }).click()
   await page.getByRole('button', { name: 'To the end' }).click()

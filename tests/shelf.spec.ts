@@ -69,7 +69,7 @@ test('a document and a transition list are imported', async ({ page }) => {
     '\uFEFFstate,action,next_state,probability,reward\r\n"foyer, east",walk,café,1,2\r\ncafé,sit,café,0.5,1\r\ncafé,sit,street,0.5,0\r\n',
   )
   await expect(page.getByLabel('Name of the environment')).toHaveValue('docent round')
-  await expect(page.getByRole('cell', { name: 'foyer, east' })).toBeVisible()
+  await expect(page.getByRole('gridcell', { name: 'foyer, east' })).toBeVisible()
   await expect(page.getByTestId('size')).toContainText('3 states, 1 of them endings')
 })
 

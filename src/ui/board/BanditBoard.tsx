@@ -1,8 +1,8 @@
 'use client'
 
-import { useEffect, useRef, type KeyboardEvent } from 'react'
-import { useTheme } from '../theme/theme'
-import { ARROWS, drawOnCanvas, useRoom } from './board-canvas'
+import { useCallback, type KeyboardEvent } from 'react'
+import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from './board-canvas'
+import type { Pen } from './pen'
 import { banditHeight, drawBandit, frameBandit, type BanditPicture } from './bandit-picture'
 
 interface Props {
@@ -19,22 +19,15 @@ interface Props {
 
 /** Arms as distributions, one below the other, on a common scale of rewards. */
 export function BanditBoard({ picture, label, onHover, onPick, onWalk }: Props) {
-  const holder = useRef<HTMLDivElement>(null)
-  const canvas = useRef<HTMLCanvasElement>(null)
-  const room = useRoom(holder)
-  const theme = useTheme((state) => state.theme)
+  const fit = useCallback(
+    ({ width, height }: Room) => {
+      const fitted = frameBandit(picture, width, height)
+      return { ...fitted, draw: (pen: Pen) => drawBandit(pen, picture, fitted) }
+    },
+    [picture],
+  )
+  const { holder, canvas, room } = useBoardCanvas(fit)
   const frame = frameBandit(picture, room.width, room.height)
-
-  useEffect(() => {
-    const draw = () => {
-      const element = canvas.current
-      if (!element || room.width === 0) return
-      const fitted = frameBandit(picture, room.width, room.height)
-      drawOnCanvas(element, fitted.width, fitted.height, (pen) => drawBandit(pen, picture, fitted))
-    }
-    const request = requestAnimationFrame(draw)
-    return () => cancelAnimationFrame(request)
-  }, [picture, room, theme])
 
   return (
     <div
@@ -43,9 +36,7 @@ export function BanditBoard({ picture, label, onHover, onPick, onWalk }: Props) 
     >
       <canvas
         ref={canvas}
-        tabIndex={0}
-        role="application"
-        aria-roledescription="board"
+        {...BOARD_CANVAS}
         aria-label={label}
         className="rounded-sm select-none"
         onKeyDown={(event: KeyboardEvent) => {

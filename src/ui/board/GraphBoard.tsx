@@ -1,9 +1,9 @@
 'use client'
 
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
-import { useTheme } from '../theme/theme'
-import { ARROWS, drawOnCanvas, useRoom } from './board-canvas'
+import { useCallback, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from './board-canvas'
 import { CHANCE_SIDE, STATE_SIDE, type GraphNode } from './graph-layout'
+import type { Pen } from './pen'
 import { drawGraph, frameGraph, type GraphPicture } from './graph-picture'
 
 interface Props {
@@ -22,15 +22,9 @@ const TREMBLE = 4
 
 /** States and chance nodes on a canvas, fitted to the room there is. Nodes can be dragged; arrow keys walk the states. */
 export function GraphBoard({ picture, label, onHover, onSelect, onPlace }: Props) {
-  const holder = useRef<HTMLDivElement>(null)
-  const canvas = useRef<HTMLCanvasElement>(null)
   const drag = useRef<{ node: number; x: number; y: number; moved: boolean } | null>(null)
   /** A node on its way, which the picture follows before the document does. */
   const [held, setHeld] = useState<{ node: number; x: number; y: number } | null>(null)
-  const room = useRoom(holder)
-  const theme = useTheme((state) => state.theme)
-  // Fitted to where things lie at rest: a drag must not move the ground under the pointer.
-  const frame = frameGraph(picture.layout, room.width, room.height)
   const shown = useMemo(
     () =>
       held
@@ -44,18 +38,17 @@ export function GraphBoard({ picture, label, onHover, onSelect, onPlace }: Props
         : picture,
     [picture, held],
   )
-
-  useEffect(() => {
-    const draw = () => {
-      const element = canvas.current
-      if (!element || room.width === 0) return
-      drawOnCanvas(element, room.width, room.height, (pen) =>
-        drawGraph(pen, shown, frameGraph(picture.layout, room.width, room.height)),
-      )
-    }
-    const request = requestAnimationFrame(draw)
-    return () => cancelAnimationFrame(request)
-  }, [shown, picture.layout, room, theme])
+  const fit = useCallback(
+    ({ width, height }: Room) => ({
+      width,
+      height,
+      // Fitted to where things lie at rest: a drag must not move the ground under the pointer.
+      draw: (pen: Pen) => drawGraph(pen, shown, frameGraph(picture.layout, width, height)),
+    }),
+    [shown, picture.layout],
+  )
+  const { holder, canvas, room } = useBoardCanvas(fit)
+  const frame = frameGraph(picture.layout, room.width, room.height)
 
   const pointAt = (event: PointerEvent): [number, number] => {
     const box = event.currentTarget.getBoundingClientRect()
@@ -104,9 +97,7 @@ export function GraphBoard({ picture, label, onHover, onSelect, onPlace }: Props
         data-scale={frame.scale}
         data-left={frame.left}
         data-top={frame.top}
-        tabIndex={0}
-        role="application"
-        aria-roledescription="board"
+        {...BOARD_CANVAS}
         aria-label={label}
         className="touch-none rounded-sm select-none"
         onKeyDown={onKeyDown}

@@ -1,8 +1,8 @@
 'use client'
 
-import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react'
-import { useTheme } from '../theme/theme'
-import { ARROWS, drawOnCanvas, useRoom } from './board-canvas'
+import { useCallback, useRef, type KeyboardEvent, type PointerEvent } from 'react'
+import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from './board-canvas'
+import type { Pen } from './pen'
 import { drawGrid, type GridPicture } from './grid-picture'
 
 interface Props {
@@ -21,36 +21,40 @@ interface Props {
 const LARGEST = 92
 const MARGIN = 6
 
+function sizeOf({ grid }: GridPicture) {
+  return { columns: grid.floor[0].length, rows: grid.floor.length }
+}
+
+/** The side of a cell, in pixels, that fits a room. */
+function sideIn(picture: GridPicture, width: number, height: number): number {
+  const { columns, rows } = sizeOf(picture)
+  return Math.max(
+    1,
+    Math.min(LARGEST, Math.floor((width - 2 * MARGIN) / columns), Math.floor((height - 2 * MARGIN) / rows)),
+  )
+}
+
 /** A grid on a canvas, sized to the room there is. Arrow keys walk it; space or Enter paints. */
 export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props) {
-  const frame = useRef<HTMLDivElement>(null)
-  const canvas = useRef<HTMLCanvasElement>(null)
   const stroke = useRef<number | null>(null)
-  const room = useRoom(frame)
-  const theme = useTheme((state) => state.theme)
-  const columns = picture.grid.floor[0].length
-  const rows = picture.grid.floor.length
-  const side = Math.max(
-    1,
-    Math.min(
-      LARGEST,
-      Math.floor((room.width - 2 * MARGIN) / columns),
-      Math.floor((room.height - 2 * MARGIN) / rows),
-    ),
+  const fit = useCallback(
+    ({ width, height }: Room) => {
+      const { columns, rows } = sizeOf(picture)
+      const side = sideIn(picture, width, height)
+      return {
+        width: columns * side + 2 * MARGIN,
+        height: rows * side + 2 * MARGIN,
+        draw: (pen: Pen, context: CanvasRenderingContext2D) => {
+          context.translate(MARGIN, MARGIN)
+          drawGrid(pen, picture, side)
+        },
+      }
+    },
+    [picture],
   )
-
-  useEffect(() => {
-    const draw = () => {
-      const element = canvas.current
-      if (!element || room.width === 0) return
-      drawOnCanvas(element, columns * side + 2 * MARGIN, rows * side + 2 * MARGIN, (pen, context) => {
-        context.translate(MARGIN, MARGIN)
-        drawGrid(pen, picture, side)
-      })
-    }
-    const request = requestAnimationFrame(draw)
-    return () => cancelAnimationFrame(request)
-  }, [picture, side, columns, rows, room, theme])
+  const { holder, canvas, room } = useBoardCanvas(fit)
+  const { columns, rows } = sizeOf(picture)
+  const side = sideIn(picture, room.width, room.height)
 
   const cellAt = (event: PointerEvent): number | null => {
     const box = event.currentTarget.getBoundingClientRect()
@@ -79,14 +83,12 @@ export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props)
   }
 
   return (
-    <div ref={frame} className="flex h-full min-h-0 w-full items-center justify-center overflow-hidden">
+    <div ref={holder} className="flex h-full min-h-0 w-full items-center justify-center overflow-hidden">
       <canvas
         ref={canvas}
         data-side={side}
         data-margin={MARGIN}
-        tabIndex={0}
-        role="application"
-        aria-roledescription="board"
+        {...BOARD_CANVAS}
         aria-label={label}
         className="touch-none rounded-sm select-none"
         onKeyDown={onKeyDown}

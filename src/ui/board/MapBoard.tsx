@@ -1,10 +1,10 @@
 'use client'
 
-import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react'
-import { useTheme } from '../theme/theme'
-import { ARROWS, drawOnCanvas, useRoom } from './board-canvas'
+import { useCallback, useEffect, type KeyboardEvent, type PointerEvent } from 'react'
+import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from './board-canvas'
 import { READABLE } from './cell-overlay'
 import { drawMap, frameMap, type MapPicture } from './map-picture'
+import type { Pen } from './pen'
 import { statesOfCell } from './map-layout'
 
 interface Props {
@@ -20,26 +20,19 @@ interface Props {
 
 /** States as a map of two variables, on a canvas sized to the room there is. Arrow keys walk it. */
 export function MapBoard({ picture, label, onHover, onSelect, onSmall }: Props) {
-  const holder = useRef<HTMLDivElement>(null)
-  const canvas = useRef<HTMLCanvasElement>(null)
-  const room = useRoom(holder)
-  const theme = useTheme((state) => state.theme)
+  const fit = useCallback(
+    ({ width, height }: Room) => {
+      const fitted = frameMap(picture.layout, width, height)
+      return { ...fitted, draw: (pen: Pen) => drawMap(pen, picture, fitted) }
+    },
+    [picture],
+  )
+  const { holder, canvas, room } = useBoardCanvas(fit)
   const { layout } = picture
   const frame = frameMap(layout, room.width, room.height)
 
   const small = room.width > 0 && Math.min(frame.cellWidth, frame.cellHeight) < READABLE.needle
   useEffect(() => onSmall(small), [small, onSmall])
-
-  useEffect(() => {
-    const draw = () => {
-      const element = canvas.current
-      if (!element || room.width === 0) return
-      const fitted = frameMap(picture.layout, room.width, room.height)
-      drawOnCanvas(element, fitted.width, fitted.height, (pen) => drawMap(pen, picture, fitted))
-    }
-    const request = requestAnimationFrame(draw)
-    return () => cancelAnimationFrame(request)
-  }, [picture, room, theme])
 
   const cellAt = (event: PointerEvent): number | null => {
     const box = event.currentTarget.getBoundingClientRect()
@@ -87,9 +80,7 @@ export function MapBoard({ picture, label, onHover, onSelect, onSmall }: Props) 
         data-top={frame.top}
         data-cell-width={frame.cellWidth}
         data-cell-height={frame.cellHeight}
-        tabIndex={0}
-        role="application"
-        aria-roledescription="board"
+        {...BOARD_CANVAS}
         aria-label={label}
         className="touch-none rounded-sm select-none"
         onKeyDown={onKeyDown}

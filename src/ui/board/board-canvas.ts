@@ -1,9 +1,48 @@
-import { useLayoutEffect, useState, type RefObject } from 'react'
+import { useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react'
+import { useTheme } from '../theme/theme'
 import { CanvasPen, readPalette } from './canvas-pen'
 
+/** The room a board has, in pixels. */
+export interface Room {
+  readonly width: number
+  readonly height: number
+}
+
+/** A picture that knows how large it is in the room there is. */
+export interface FittedPicture extends Room {
+  draw(pen: CanvasPen, context: CanvasRenderingContext2D): void
+}
+
+/** What every board's canvas says of itself. */
+export const BOARD_CANVAS = { tabIndex: 0, role: 'application', 'aria-roledescription': 'board' } as const
+
+/**
+ * A canvas in a holder that gives it its room: drawn again when the picture, the room or the theme changes.
+ * @param fit  kept the same as long as the picture is the same
+ */
+export function useBoardCanvas(fit: (room: Room) => FittedPicture): {
+  holder: RefObject<HTMLDivElement | null>
+  canvas: RefObject<HTMLCanvasElement | null>
+  room: Room
+} {
+  const holder = useRef<HTMLDivElement>(null)
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const room = useRoom(holder)
+  const theme = useTheme((state) => state.theme)
+  useEffect(() => {
+    const request = requestAnimationFrame(() => {
+      if (!canvas.current || room.width === 0) return
+      const { width, height, draw } = fit(room)
+      drawOnCanvas(canvas.current, width, height, draw)
+    })
+    return () => cancelAnimationFrame(request)
+  }, [fit, room, theme])
+  return { holder, canvas, room }
+}
+
 /** The room an element has, in pixels; followed as it changes. */
-export function useRoom(holder: RefObject<HTMLElement | null>): { width: number; height: number } {
-  const [room, setRoom] = useState({ width: 0, height: 0 })
+function useRoom(holder: RefObject<HTMLElement | null>): Room {
+  const [room, setRoom] = useState<Room>({ width: 0, height: 0 })
   useLayoutEffect(() => {
     const observer = new ResizeObserver(([entry]) => setRoom(entry.contentRect))
     observer.observe(holder.current!)
@@ -13,7 +52,7 @@ export function useRoom(holder: RefObject<HTMLElement | null>): { width: number;
 }
 
 /** Sizes a canvas to the screen's pixels, where that is needed, clears it and draws on it. */
-export function drawOnCanvas(
+function drawOnCanvas(
   canvas: HTMLCanvasElement,
   width: number,
   height: number,

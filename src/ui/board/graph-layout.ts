@@ -53,7 +53,7 @@ export function isDrawable(model: Model): boolean {
  */
 export function layOutGraph(model: Model, places: Places): GraphLayout {
   const graph = new graphlib.Graph({ multigraph: true })
-  graph.setGraph({ rankdir: 'LR', nodesep: 30, ranksep: 58, edgesep: 20, marginx: 0, marginy: 0 })
+  graph.setGraph({ rankdir: 'LR', nodesep: 54, ranksep: 54, edgesep: 26, marginx: 0, marginy: 0 })
   graph.setDefaultEdgeLabel(() => ({}))
   const keys: { key: string; state: number; row: number }[] = []
   const edges: Omit<GraphEdge, 'bend'>[] = []

@@ -2,6 +2,7 @@ import type { Problem } from '../../core/problem'
 
 /** What is wrong with an input, place by place. */
 export function ProblemList({ problems }: { problems: readonly Problem[] }) {
+  if (problems.length === 0) return null
   return (
     <ul role="alert" className="space-y-1.5">
       {problems.map((problem, i) => (

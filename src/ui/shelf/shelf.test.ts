@@ -29,13 +29,15 @@ describe('thumbnail', () => {
     )
   })
 
-  it('draws a dot for every transition of a table, and only so many states of a large one', () => {
+  it('draws a small table as a graph, and one that is wrong or large by a dot for every transition', () => {
     const table = tableEnvironment('t', [
       ['a', 'go', 'b', 0.5, 0],
       ['a', 'go', 'c', 0.5, 0],
       ['b', 'go', 'c', 1, 0],
     ])
-    expect(thumbnail(table).match(/<circle/g)!.length).toBe(3)
+    for (const text of ['a', 'b', 'c']) expect(thumbnail(table)).toContain(`>${text}<`)
+    const half = tableEnvironment('t', table.table.transitions.slice(1))
+    expect(thumbnail(half).match(/<circle/g)!.length).toBe(2)
     const many = Array.from({ length: 500 }, (_, i) => [`s${i}`, 'go', `s${i + 1}`, 1, 0] as const)
     expect(thumbnail(tableEnvironment('t', many)).match(/<circle/g)!.length).toBe(39)
   })

@@ -1,7 +1,14 @@
 import type { Bandit } from '../../core/bandit/document'
-import type { EnvironmentDocument } from '../../core/environment/document'
+import {
+  compileEnvironment,
+  type EnvironmentDocument,
+  type TableEnvironment,
+} from '../../core/environment/document'
+import { ProblemError } from '../../core/problem'
 import type { TableDocument } from '../../core/table/document'
 import { drawBandit, rewardRange } from '../board/bandit-picture'
+import { isDrawable, layOutGraph } from '../board/graph-layout'
+import { drawGraph, frameGraph } from '../board/graph-picture'
 import { drawGrid } from '../board/grid-picture'
 import type { Pen } from '../board/pen'
 import { SvgPen } from '../board/svg-pen'
@@ -13,6 +20,8 @@ const LINES = 15
 const LINE = 40
 /** Arms of a bandit drawn at the most. */
 const ARMS = 6
+/** Rows of a table up to which it is drawn as a graph: more would be a thicket. */
+const GRAPH_ROWS = 40
 
 /** A small true picture of an environment, as SVG. */
 export function thumbnail(document: EnvironmentDocument): string {
@@ -34,6 +43,12 @@ export function thumbnail(document: EnvironmentDocument): string {
     drawArms(pen, document.bandit)
     return pen.svg(240, 240, `The arms of ${document.name}`)
   }
+  const graph = graphOf(document)
+  if (graph) {
+    pen.rectangle(0, 0, 300, 240, { fill: 'paper', stroke: 'rule-strong', width: 1.5 })
+    drawGraph(pen, graph, frameGraph(graph.layout, 300, 240))
+    return pen.svg(300, 240, `Which state leads to which in ${document.name}`)
+  }
   drawTransitions(pen, document.table)
   return pen.svg(240, 240, `Which state leads to which in ${document.name}`)
 }
@@ -46,6 +61,18 @@ function drawPage(pen: Pen, text: string): void {
     const shown = line.length > LINE ? `${line.slice(0, LINE - 1)}…` : line
     pen.text(12, 17 + i * 15, shown, { size: 11.5, colour: 'ink', align: 'left' })
   })
+}
+
+/** The graph of a table that is small, and right. */
+function graphOf(document: TableEnvironment) {
+  if (document.table.transitions.length > GRAPH_ROWS) return null
+  try {
+    const { model } = compileEnvironment(document)
+    return isDrawable(model) ? { model, layout: layOutGraph(model, document.table.places) } : null
+  } catch (error) {
+    if (error instanceof ProblemError) return null
+    throw error
+  }
 }
 
 /** The first arms with what they pay, covered where the truth is hidden. */

@@ -83,6 +83,7 @@ export function BanditPane({
               <label className="flex items-center gap-1.5">
                 <span className="text-ink-soft">Context</span>
                 <select
+                  aria-label="Context"
                   className="max-w-48 rounded-sm border border-rule-strong bg-sheet px-1 py-0.5"
                   value={context}
                   onChange={(event) => select(stateOf(pull, Number(event.target.value)))}
@@ -101,6 +102,7 @@ export function BanditPane({
                 <input
                   type="range"
                   className="w-48"
+                  aria-label="Pull"
                   min={1}
                   max={pulls}
                   value={pull}

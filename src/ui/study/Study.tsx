@@ -120,7 +120,7 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
         <main
           className={`grid min-h-0 flex-1 grid-cols-1 md:grid-rows-1 ${
             writing
-              ? `grid-rows-[26rem_26rem_auto] ${document.kind === 'table' ? 'md:grid-cols-[28rem_minmax(0,1fr)_18rem]' : 'md:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_21rem]'}`
+              ? `grid-rows-[26rem_26rem_auto] ${document.kind === 'table' ? 'md:grid-cols-[29rem_minmax(0,1fr)_17rem]' : 'md:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_21rem]'}`
               : 'grid-rows-[26rem_auto] md:grid-cols-[minmax(0,1fr)_25.5rem]'
           }`}
         >

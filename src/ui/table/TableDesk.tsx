@@ -14,7 +14,7 @@ import { ProblemList } from '../parts/ProblemList'
 import { useModel, useStudy } from '../study/study-context'
 
 const TITLES = ['State', 'Action', 'Next state', 'Probability', 'Reward']
-const COLUMNS = 'grid grid-cols-[2.6rem_1fr_1fr_1fr_5.5rem_4.5rem]'
+const COLUMNS = 'grid grid-cols-[2.2rem_1.15fr_1fr_1.15fr_4.9rem_3.9rem] text-[14px]'
 const LINE = 28
 
 interface Spot {
@@ -128,7 +128,7 @@ export function TableDesk({ document }: { document: TableEnvironment }) {
     >
       <div className="flex items-center gap-2 border-b border-rule px-3 py-1.5">
         <span className="mr-auto text-[14px] text-ink-soft">
-          {formatCount(rows.length)} {rows.length === 1 ? 'row' : 'rows'}; paste from a spreadsheet, or type
+          {formatCount(rows.length)} {rows.length === 1 ? 'row' : 'rows'}: type, or paste from a spreadsheet
         </span>
         <Button className="px-1.5 py-0.5" onClick={addRow}>
           <Icon name="plus" className="size-4" /> Row
