@@ -27,7 +27,7 @@ test.describe('bandits', () => {
     await page.getByRole('button', { name: 'To the end' }).click()
     await expect.poll(() => readout(page, 'Value at the start')).toBe('3')
     await page.getByRole('button', { name: 'Learn', exact: true }).click()
-    await page.getByRole('button', { name: 'On to the end of the episode' }).click()
+    await page.getByRole('button', { name: 'To the end of the episode' }).click()
     await expect(page.getByTestId('last-step')).toContainText('to over, an ending')
   })
 

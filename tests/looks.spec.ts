@@ -2,6 +2,8 @@ import { readFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { expect, test, type Page } from '@playwright/test'
 import nightRounds from '../demo/night-rounds.json' with { type: 'json' }
+import tips from '../demo/audio-guide-tip.json' with { type: 'json' }
+import docent from '../demo/docents-round.json' with { type: 'json' }
 import vaultDial from '../demo/vault-dial.json' with { type: 'json' }
 import type { EnvironmentDocument } from '../src/core/environment/document'
 import { clickCell, openNew } from './study'
@@ -65,6 +67,30 @@ for (const theme of ['day', 'night'] as const)
     await page.keyboard.press('Backspace')
     await page.getByRole('button', { name: 'Plan', exact: true }).click()
     await page.getByRole('button', { name: 'To the end' }).click()
+    expect(await breaches(page)).toEqual([])
+  })
+
+for (const theme of ['day', 'night'] as const)
+  test(`bandits, tables and versions are accessible by ${theme}`, async ({ page }) => {
+    await page.addInitScript((name) => localStorage.setItem('theme', name), theme)
+    await openNew(page, { ...(tips as unknown as EnvironmentDocument), name: `Tips by ${theme}` })
+    expect(await breaches(page)).toEqual([])
+    await page.getByText('Make knobs').click()
+    expect(await breaches(page)).toEqual([])
+    await page.getByRole('button', { name: 'Text', exact: true }).click()
+    expect(await breaches(page)).toEqual([])
+    await openNew(page, { ...(docent as unknown as EnvironmentDocument), name: `Docent by ${theme}` })
+    expect(await breaches(page)).toEqual([])
+    await page.getByRole('grid').focus()
+    await page.keyboard.press('Enter')
+    await page.keyboard.press('x')
+    await page.keyboard.press('Enter')
+    await page.getByRole('button', { name: 'Plan', exact: true }).click()
+    await page.getByRole('button', { name: 'To the end' }).click()
+    expect(await breaches(page)).toEqual([])
+    await page.getByRole('button', { name: 'Versions' }).click()
+    await page.getByText('kept by itself').click()
+    await expect(page.getByLabel('Differences')).toBeVisible()
     expect(await breaches(page)).toEqual([])
   })
 

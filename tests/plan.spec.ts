@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test'
 import { compileEnvironment, type EnvironmentDocument } from '../src/core/environment/document'
-import { PLAN_DEFAULTS, ValueIteration } from '../src/core/plan/value-iteration'
+import { PLAN_DEFAULTS } from '../src/core/plan/planner'
+import { ValueIteration } from '../src/core/plan/value-iteration'
 import nightRounds from '../demo/night-rounds.json' with { type: 'json' }
 import { alerts, clickCell, exportText, named, openNew, readout } from './study'
 
@@ -101,4 +102,36 @@ test('the same numbers stand in the table, sorted and searched', async ({ page }
   await page.getByLabel('Find a state').fill('d1')
   await expect(page.getByText('1 of 4 states')).toBeVisible()
   await expect(rows.nth(1)).toContainText('D1 · ending')
+})
+
+test('every method comes to the same values, with its own work and its own working', async ({ page }) => {
+  await openNew(page, { ...(nightRounds as unknown as EnvironmentDocument), name: 'By every method' }, 'plan')
+  await clickCell(page, 2, 3)
+  const working = page.getByRole('region', { name: 'Working' })
+  const backups: Record<string, number> = {}
+  for (const method of [
+    'Value iteration',
+    'Value iteration in place',
+    'Modified policy iteration',
+    'Policy iteration',
+  ]) {
+    await page.getByLabel('Method').selectOption({ label: method })
+    await page.getByRole('button', { name: 'To the end' }).click()
+    await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+    await expect.poll(() => readout(page, 'Value at the start')).toBe('4.5974')
+    backups[method] = Number((await readout(page, 'Backups')).replace(/\D/g, ''))
+  }
+  expect(backups['Value iteration in place']).toBeLessThan(backups['Value iteration'])
+  // The last one was policy iteration: its last sweep improved, the one before evaluated.
+  await expect(working).toContainText('The values stay; from here on the policy takes what is marked.')
+  await page.getByRole('button', { name: 'One sweep back' }).click()
+  await expect(working).toContainText('taken with 1')
+  await page.getByLabel('Sweep', { exact: true }).fill('1')
+  await expect(page.getByTestId('readout')).toContainText(
+    'policy north 0.25, east 0.25, south 0.25, west 0.25',
+  )
+  await page.getByLabel('Method').selectOption({ label: 'Value iteration in place' })
+  await page.getByLabel('Order of a sweep').selectOption('forward')
+  await page.getByRole('button', { name: 'One sweep', exact: true }).click()
+  await expect(working).toContainText('in place')
 })

@@ -8,7 +8,9 @@ import { World } from '../core/learn/world'
 import { startValue, type Model, type RowPolicy } from '../core/model/model'
 import { evaluatePolicy, firstPolicy, randomPolicy } from '../core/plan/evaluate'
 import { greedyPolicy } from '../core/plan/backup'
-import { PLAN_DEFAULTS, planHorizon, planProblem, ValueIteration } from '../core/plan/value-iteration'
+import { planHorizon } from '../core/plan/horizon'
+import { PLAN_DEFAULTS, planProblem } from '../core/plan/planner'
+import { planMethod, type PlanMethodId } from '../core/plan/plan-methods'
 import { planPicture } from '../core/plan/working'
 import { listNames, refuse } from '../core/problem'
 
@@ -23,13 +25,13 @@ interface Opened {
 
 export function plan(
   { document, model }: Opened,
-  options: { discount?: number; tolerance?: number; horizon?: number },
+  options: { method: PlanMethodId; discount?: number; tolerance?: number; horizon?: number },
   progress: Progress,
 ) {
   const discount = options.discount ?? document.discount
   const started = performance.now()
   const done = (sweeps: number, converged: boolean, values: Float64Array, policy: RowPolicy) => ({
-    method: options.horizon ? 'backward-induction' : 'value-iteration',
+    method: options.horizon ? 'backward-induction' : options.method,
     sweeps,
     converged,
     values: valuesObject(model, values),
@@ -42,20 +44,20 @@ export function plan(
     return done(options.horizon, true, values, greedyPolicy(model.rowStart, rowValues))
   }
   const tolerance = options.tolerance ?? PLAN_DEFAULTS.tolerance
-  const iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount, tolerance })
+  const iteration = planMethod(options.method).create(model, { ...PLAN_DEFAULTS, discount, tolerance })
   while (iteration.status.outcome === 'running') {
     iteration.sweep()
     if (iteration.sweeps % 1000 === 0)
       progress(`sweep ${iteration.sweeps}, largest change ${iteration.change}`)
   }
   const { outcome } = iteration.status
-  if (outcome === 'never-ends' || outcome === 'gains-for-ever')
+  if (outcome === 'never-ends' || outcome === 'gains-for-ever' || outcome === 'improper')
     refuse('plan', planProblem(iteration.status)!, 'See --discount.')
   return done(
     iteration.sweeps,
     outcome === 'converged',
     iteration.values,
-    planPicture(iteration.form, iteration.values).policy,
+    iteration.policy ?? planPicture(iteration.form, iteration.values).policy,
   )
 }
 

@@ -335,6 +335,19 @@ policy "fill it up": order shelf - left
     expect(err).toContain(cause)
   })
 
+  it('are planned by every method to the same values', async () => {
+    const plan = async (method: string) =>
+      (await pawn('plan', path(), '--method', method, '--discount', '0.9', '--json')).json()
+    const best = await plan('value-iteration')
+    for (const method of ['value-iteration-in-place', 'policy-iteration', 'modified-policy-iteration']) {
+      const found = await plan(method)
+      expect(found).toMatchObject({ method, converged: true, policy: best.policy })
+      for (const [state, value] of Object.entries(best.values))
+        expect(found.values[state]).toBeCloseTo(value as number, 7)
+    }
+    expect((await plan('policy-evaluation')).startValue).toBeLessThan(best.startValue)
+  })
+
   it('grids have no knobs', async () => {
     const { code, err } = await pawn('plan', join(folder, 'grid.json'), '--knob', 'a=1')
     expect([code, err.includes('This grid has no knobs.')]).toEqual([1, true])

@@ -1,6 +1,7 @@
 import { EXPORT_IDS, exportForm } from '../core/formats/exports'
 import { Command, CommanderError, Option } from 'commander'
 import { LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods'
+import { PLAN_METHOD_IDS, type PlanMethodId } from '../core/plan/plan-methods'
 import { ProblemError } from '../core/problem'
 import { optionSchemas, readOption, UsageError } from './arguments'
 import { check, evaluate, learn, plan, policyFor } from './commands'
@@ -52,12 +53,17 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
   const finish = (result: object, json: boolean | undefined) =>
     terminal.out(json ? JSON.stringify(result) + '\n' : readable(result))
 
-  common(program.command('plan').description('the optimal values and policy'))
-    .addOption(new Option('--method <name>').choices(['value-iteration']).default('value-iteration'))
+  common(
+    program
+      .command('plan')
+      .description('the optimal values and policy, or what a method of planning computes'),
+  )
+    .addOption(new Option('--method <name>').choices(PLAN_METHOD_IDS).default('value-iteration'))
     .option('--horizon <steps>', 'plan for exactly so many steps, by backward induction')
     .option('--tolerance <number>', 'the largest error a value may have, in units of reward; default 1e-9')
     .action((file, options) => {
       const numbers = {
+        method: options.method as PlanMethodId,
         discount: readOption<number>('discount', options.discount, optionSchemas.discount),
         tolerance: readOption<number>('tolerance', options.tolerance, optionSchemas.tolerance),
         horizon: readOption<number>('horizon', options.horizon, optionSchemas.horizon),

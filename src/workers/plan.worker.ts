@@ -32,6 +32,9 @@ const pacer = new Pacer(
       values: iteration.values.slice(),
       before: iteration.before.slice(),
       rowValues: actionValues(iteration.form, iteration.values),
+      policy: iteration.policy?.slice() ?? null,
+      phase: iteration.phase,
+      backups: iteration.backups,
       change: iteration.change,
       bound: iteration.bound,
       changesFrom: sent,
@@ -42,6 +45,7 @@ const pacer = new Pacer(
       frame.values.buffer,
       frame.before.buffer,
       frame.rowValues.buffer,
+      ...(frame.policy ? [frame.policy.buffer] : []),
       frame.changes.buffer,
     ])
   },
@@ -66,7 +70,7 @@ function handle(request: PlanRequest): void {
       session = request.session
       sent = 0
       pacer.running = false
-      recording = new PlanRecording(request.model, request.settings)
+      recording = new PlanRecording(request.model, request.settings, request.method)
       pacer.acknowledge()
       if (request.run) pacer.run('flat out')
       else pacer.frame()

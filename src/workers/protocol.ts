@@ -5,7 +5,8 @@ import type { LastStep, LearnSettings } from '../core/learn/learner'
 import type { LearnMethodId } from '../core/learn/methods'
 import type { ReturnCurve } from '../core/learn/episode-log'
 import type { Model } from '../core/model/model'
-import type { PlanSettings, PlanStatus } from '../core/plan/value-iteration'
+import type { PlanMethodId } from '../core/plan/plan-methods'
+import type { PlanPhase, PlanSettings, PlanStatus } from '../core/plan/planner'
 import type { Problem } from '../core/problem'
 
 /**
@@ -41,6 +42,7 @@ export type PlanRequest =
       readonly type: 'open'
       readonly session: number
       readonly model: Model
+      readonly method: PlanMethodId
       readonly settings: PlanSettings
       /** Begins sweeping at once and shows nothing of the beginning. */
       readonly run: boolean
@@ -64,6 +66,11 @@ export interface PlanFrame {
   readonly before: Float64Array
   /** [rows] the backups of all actions on `values` */
   readonly rowValues: Float64Array
+  /** [rows] the policy that is being evaluated; null for methods that hold none */
+  readonly policy: Float64Array | null
+  readonly phase: PlanPhase
+  /** Backups of a single action so far. */
+  readonly backups: number
   readonly change: number
   readonly bound: number
   /** The largest changes of sweeps `changesFrom` + 1 … that were not sent yet. */

@@ -1,7 +1,7 @@
 import type { EnvironmentDocument } from './document'
 
 /**
- * About how many outcomes the model of a document will have, without compiling it; infinity for a rulebook, whose
+ * About how much work it is to compile a document, in outcomes of its model, without compiling it; infinity for a rulebook, whose
  * states nobody knows beforehand. Good for deciding where to compile, for nothing else.
  */
 export function roughOutcomes(document: EnvironmentDocument): number {
@@ -16,7 +16,8 @@ export function roughOutcomes(document: EnvironmentDocument): number {
       return arms.length * Math.max(1, contexts.length) ** 2 * pulls * 32
     }
     case 'table':
-      return document.table.transitions.length
+      // Names are looked up for every row.
+      return 6 * document.table.transitions.length
     case 'rulebook':
       return Infinity
   }

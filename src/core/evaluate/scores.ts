@@ -2,7 +2,8 @@ import { startValue, type Model, type RowPolicy } from '../model/model'
 import type { Measure } from '../model/space'
 import { greedyPolicy, actionValues } from '../plan/backup'
 import { evaluatePolicy, randomPolicy } from '../plan/evaluate'
-import { PLAN_DEFAULTS, ValueIteration } from '../plan/value-iteration'
+import { PLAN_DEFAULTS } from '../plan/planner'
+import { ValueIteration } from '../plan/value-iteration'
 
 /** What a policy gets from the start, exactly. */
 export interface Score {

@@ -3,7 +3,9 @@ import { startValue } from '../model/model'
 import { gridModel, randomModel, type RationalModel } from '../testing/models'
 import { add, fraction, isLess, solve, subtract, times, toNumber, type Fraction } from '../testing/rational'
 import { actionValues, greedyPolicy } from './backup'
-import { PLAN_DEFAULTS, planHorizon, ValueIteration } from './value-iteration'
+import { planHorizon } from './horizon'
+import { PLAN_DEFAULTS } from './planner'
+import { ValueIteration } from './value-iteration'
 
 function plan(model: RationalModel['model'], discount: number, tolerance = 1e-10) {
   const iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount, tolerance })

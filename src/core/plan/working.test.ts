@@ -1,14 +1,24 @@
-import { expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { workingText } from '../explain/working'
 import { formatNumber } from '../formats/number'
 import { gridModel } from '../testing/models'
 import { backupForm } from './backup'
-import { backupWorking } from './working'
+import { backupWorking, type SweepStep } from './working'
+
+const step = (sweep: number, before: readonly number[], part: Partial<SweepStep> = {}): SweepStep => ({
+  sweep,
+  phase: 'optimise',
+  before: Float64Array.from(before),
+  values: Float64Array.from(before),
+  policy: null,
+  rank: null,
+  ...part,
+})
 
 it('writes out a backup as one would on the board', () => {
   const model = gridModel(['..', '..'], { endings: [{ at: 'B2', reward: 10, name: '' }], veer: 0.2 })
   const form = backupForm(model, 0.5)
-  const working = backupWorking(form, model.labels.indexOf('A2'), Float64Array.of(4, 8, 2, 0), 3)
+  const working = backupWorking(form, model.labels.indexOf('A2'), step(3, [4, 8, 2, 0]))
   // East: 0.8 x 9 + 0.1 x (-1 + 0.5 x 4) + 0.1 x (-1 + 0.5 x 2) = 7.2 + 0.1 + 0 = 7.3
   expect(workingText(working, formatNumber).split('\n')).toEqual([
     'A2, sweep 3',
@@ -18,6 +28,46 @@ it('writes out a backup as one would on the board', () => {
     'south: 0.9 × ( −1 + 0.5 × 2 ) + 0.1 × ( 9 + 0.5 × 0 ) = 0.9',
     'west: 0.9 × ( −1 + 0.5 × 2 ) + 0.1 × ( −1 + 0.5 × 4 ) = 0.1',
   ])
-  expect(backupWorking(form, 3, new Float64Array(4), 3).note).toMatch(/Episodes end here/)
-  expect(backupWorking(form, 0, new Float64Array(4), 0).note).toMatch(/starts at 0/)
+  expect(backupWorking(form, 3, step(3, [0, 0, 0, 0])).note).toMatch(/Episodes end here/)
+  expect(backupWorking(form, 0, step(0, [0, 0, 0, 0])).note).toMatch(/starts at 0/)
+})
+
+describe('other sweeps', () => {
+  const model = gridModel(['...'], {
+    starts: [{ at: 'A1', weight: 1 }],
+    endings: [{ at: 'C1', reward: 10, name: '' }],
+  })
+  const form = backupForm(model, 0.5)
+
+  it('under a policy are weighed by it, and add up to the new value', () => {
+    // B1: east ends with 9 and is taken with 0.75, west leads to A1: -1 + 0.5 x 4 = 1.
+    const policy = new Float64Array(model.rows)
+    policy[model.rowStart[1] + 1] = 0.75
+    policy[model.rowStart[1] + 3] = 0.25
+    const values = Float64Array.of(0, 7, 0)
+    const working = backupWorking(form, 1, step(2, [4, 0, 0], { phase: 'evaluate', policy, values }))
+    const lines = workingText(working, formatNumber).split('\n')
+    expect(lines[1]).toBe('V(s) ← Σ over actions of policy × Σ probability × ( reward + discount × V(next) )')
+    expect(lines.slice(3)).toEqual([
+      'east, taken with 0.75: 1 × ( 9 + 0.5 × 0 ) = 9  *',
+      'south, taken with 0: 1 × ( −1 + 0.5 × 0 ) = −1',
+      'west, taken with 0.25: 1 × ( −1 + 0.5 × 4 ) = 1  *',
+      'together: 0.75 × 9 + 0.25 × 1 = 7  *',
+    ])
+  })
+
+  it('in place use the new values of what came earlier in the order', () => {
+    const values = Float64Array.of(3.5, 9, 0)
+    const rank = Int32Array.of(1, 0, 0)
+    const working = backupWorking(form, 0, step(1, [0, 0, 0], { values, rank }))
+    expect(workingText(working, formatNumber)).toContain('east: 1 × ( −1 + 0.5 × 9 ) = 3.5  *')
+    expect(working.note).toMatch(/in place/)
+  })
+
+  it('of improvement say that the values stay', () => {
+    const working = backupWorking(form, 0, step(4, [1, 9, 0], { phase: 'improve' }))
+    expect(workingText(working, formatNumber)).toMatch(
+      /policy\(s\) ← .*\n[^]*east: .*\*\n[^]*The values stay/,
+    )
+  })
 })

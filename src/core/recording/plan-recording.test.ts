@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest'
 import { gridModel } from '../testing/models'
-import { PLAN_DEFAULTS, ValueIteration } from '../plan/value-iteration'
+import { PLAN_DEFAULTS } from '../plan/planner'
+import { ValueIteration } from '../plan/value-iteration'
 import { PlanRecording } from './plan-recording'
 
 it('goes to any sweep, forward and back, to the same bits', () => {

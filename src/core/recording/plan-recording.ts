@@ -1,25 +1,26 @@
-import { ValueIteration, type PlanSettings } from '../plan/value-iteration'
+import type { Planner, PlanSettings, PlanSnapshot } from '../plan/planner'
+import { planMethod, type PlanMethodId } from '../plan/plan-methods'
 import type { Model } from '../model/model'
 
 /** How many numbers keyframes may hold in all: 8 bytes each. */
 const MEMORY = 4_000_000
 
 /**
- * A plan that goes both ways in time. Keyframes of the values are kept at even distances, which double when memory
+ * A plan that goes both ways in time. Keyframes are kept at even distances, which double when memory
  * runs short; any sweep in between is made again from the keyframe before it, to the same bits.
  */
 export class PlanRecording {
-  readonly iteration: ValueIteration
+  readonly iteration: Planner
   /** The largest change of each sweep so far, from sweep 1. */
   readonly changes: number[] = []
   /** The sweep last reached by going forward. */
   reached = 0
-  private keyframes = new Map<number, Float64Array>()
+  private keyframes = new Map<number, PlanSnapshot>()
   private distance = 1
 
-  constructor(model: Model, settings: PlanSettings) {
-    this.iteration = new ValueIteration(model, settings)
-    this.keyframes.set(0, this.iteration.values.slice())
+  constructor(model: Model, settings: PlanSettings, method: PlanMethodId = 'value-iteration') {
+    this.iteration = planMethod(method).create(model, settings)
+    this.keyframes.set(0, this.iteration.snapshot())
   }
 
   /** One sweep forward from where the plan stands; false when there is nothing more to do. */
@@ -44,7 +45,7 @@ export class PlanRecording {
     if (target < iteration.sweeps || target - iteration.sweeps > this.distance) {
       let from = Math.max(0, target - 1)
       while (!this.keyframes.has(from)) from--
-      iteration.restore(this.keyframes.get(from)!, from)
+      iteration.restore(this.keyframes.get(from)!)
     }
     while (iteration.sweeps < target) iteration.sweep()
   }
@@ -52,8 +53,9 @@ export class PlanRecording {
   private keep(): void {
     const { iteration } = this
     if (iteration.sweeps % this.distance !== 0) return
-    this.keyframes.set(iteration.sweeps, iteration.values.slice())
-    if (this.keyframes.size * iteration.values.length <= MEMORY || this.keyframes.size < 8) return
+    this.keyframes.set(iteration.sweeps, iteration.snapshot())
+    const each = iteration.values.length + (iteration.policy?.length ?? 0)
+    if (this.keyframes.size * each <= MEMORY || this.keyframes.size < 8) return
     this.distance *= 2
     for (const sweep of this.keyframes.keys()) if (sweep % this.distance !== 0) this.keyframes.delete(sweep)
   }

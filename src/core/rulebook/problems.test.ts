@@ -4,7 +4,9 @@ import { FUNCTIONS } from './functions'
 import { CALLS, RULES } from './vocabulary'
 import { rulebook, outcomesOf } from '../testing/rulebooks'
 import { scorePolicies } from '../evaluate/scores'
-import { planHorizon, ValueIteration, PLAN_DEFAULTS } from '../plan/value-iteration'
+import { planHorizon } from '../plan/horizon'
+import { PLAN_DEFAULTS } from '../plan/planner'
+import { ValueIteration } from '../plan/value-iteration'
 import { startValue, type Model } from '../model/model'
 
 /** The examples of docs/rulebook.md, which is also where the language is explained. */

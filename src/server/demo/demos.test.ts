@@ -10,7 +10,8 @@ import { scorePolicies } from '../../core/evaluate/scores'
 import { startValue, type Model } from '../../core/model/model'
 import { actionValues, greedyPolicy } from '../../core/plan/backup'
 import { evaluatePolicy } from '../../core/plan/evaluate'
-import { PLAN_DEFAULTS, ValueIteration } from '../../core/plan/value-iteration'
+import { PLAN_DEFAULTS } from '../../core/plan/planner'
+import { ValueIteration } from '../../core/plan/value-iteration'
 
 const load = (name: string) => parseEnvironment(readFileSync(`demo/${name}.json`, 'utf8'))
 const NAMES = readdirSync('demo').map((name) => name.replace('.json', ''))

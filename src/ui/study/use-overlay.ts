@@ -35,7 +35,8 @@ export function useOverlay(): ShownOverlay {
       if (planFrame.sweep === 0) return { ...NOTHING, overlay: { values: planFrame.values } }
       const { values, rowValues } = planFrame
       if (rowValues.length !== model.rows) return NOTHING
-      const policy = greedyPolicy(model.rowStart, rowValues)
+      const policy = planFrame.policy ?? greedyPolicy(model.rowStart, rowValues)
+      if (policy.length !== model.rows) return NOTHING
       return { ...NOTHING, overlay: { values, rowValues, policy } }
     }
     if (stage === 'learn' && learnFrame && method && learnFrame.values.length === model.states) {

@@ -3,8 +3,11 @@
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
 import { backupForm } from '../../../core/plan/backup'
-import { planProblem } from '../../../core/plan/value-iteration'
+import { planProblem } from '../../../core/plan/planner'
+import { PLAN_METHOD_IDS, PLAN_METHODS, planMethod, type PlanMethodId } from '../../../core/plan/plan-methods'
+import { ranksOf, SWEEP_ORDERS, sweepSequence, type SweepOrder } from '../../../core/plan/sweep-order'
 import { backupWorking } from '../../../core/plan/working'
+import { Select } from '../../parts/Select'
 import { NumberField } from '../../parts/NumberField'
 import { ProblemList } from '../../parts/ProblemList'
 import { stateAt } from '../../study/selection'
@@ -18,14 +21,23 @@ export function PlanPanel() {
   const { plan } = useParts()
   const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
-  const { discount, tolerance, frame, failure } = useStore(plan.store)
+  const { method: id, discount, tolerance, order, evaluations, frame, failure } = useStore(plan.store)
   const covered = useCovered()
   if (!compiled) return <ProblemList problems={problems} />
+  const method = planMethod(id)
   const problem = frame && planProblem(frame.status)
   return (
     <div className="space-y-4">
       <section className="space-y-2">
-        <h2 className="font-title text-[17px] font-semibold">Value iteration</h2>
+        <Select
+          label="Method"
+          value={id}
+          options={Object.fromEntries(PLAN_METHOD_IDS.map((each) => [each, PLAN_METHODS[each].title]))}
+          onChange={(value) => plan.choose({ method: value as PlanMethodId })}
+        />
+        <p className="text-[13px] text-ink-soft" title={method.source}>
+          {method.idea}
+        </p>
         <div className="grid grid-cols-2 gap-3">
           <NumberField
             label="Discount"
@@ -33,7 +45,7 @@ export function PlanPanel() {
             min={0}
             max={1}
             hint="What a reward one step later is worth now."
-            onChange={plan.setDiscount}
+            onChange={(value) => plan.choose({ discount: value })}
           />
           <NumberField
             label="Tolerance"
@@ -41,14 +53,30 @@ export function PlanPanel() {
             min={0}
             max={1e6}
             aboveMin
-            hint="Sweeps stop when every value is guaranteed to be this close to the optimum."
-            onChange={plan.setTolerance}
+            hint="Sweeps stop when every value is guaranteed to be this close to the answer."
+            onChange={(value) => plan.choose({ tolerance: value })}
           />
+          {method.settings.includes('order') && (
+            <Select
+              label="Order of a sweep"
+              value={order}
+              options={SWEEP_ORDERS}
+              hint="In which order the states are backed up."
+              onChange={(value) => plan.choose({ order: value as SweepOrder })}
+            />
+          )}
+          {method.settings.includes('evaluations') && (
+            <NumberField
+              label="Sweeps of evaluation"
+              whole
+              value={evaluations}
+              min={1}
+              max={10_000}
+              hint="Before the policy is improved again."
+              onChange={(value) => plan.choose({ evaluations: value })}
+            />
+          )}
         </div>
-        <p className="text-[13px] text-ink-soft">
-          In each sweep every state takes the value of its best action, computed from the values of the sweep
-          before.
-        </p>
       </section>
       {failure && (
         <p role="alert" className="text-alert">
@@ -71,6 +99,9 @@ function PlanWorking() {
   const compiled = useModel((state) => state.compiled)
   const frame = useStore(plan.store, (state) => state.frame)
   const discount = useStore(plan.store, (state) => state.discount)
+  const order = useStore(plan.store, (state) =>
+    planMethod(state.method).settings.includes('order') ? state.order : null,
+  )
   const model = compiled?.model ?? null
   const state = stateAt(compiled, cursor)
   const wanted = state !== null
@@ -78,8 +109,12 @@ function PlanWorking() {
     () => (model && wanted ? backupForm(model, discount) : null),
     [model, wanted, discount],
   )
+  const rank = useMemo(
+    () => (model && wanted && order ? ranksOf(model, sweepSequence(model, order)) : null),
+    [model, wanted, order],
+  )
   if (!model || !frame || frame.values.length !== model.states) return null
   if (state === null || !form)
     return <p className="text-ink-soft">Select a state to see how its value was worked out.</p>
-  return <WorkingView working={backupWorking(form, state, frame.before, frame.sweep)} />
+  return <WorkingView working={backupWorking(form, state, { ...frame, rank })} />
 }

@@ -20,15 +20,16 @@ const OUTCOMES = {
   running: 'going on',
   converged: 'within tolerance',
   'never-ends': 'no finite value',
+  improper: 'no finite value',
   'gains-for-ever': 'no finite value',
   'budget-spent': 'limit of sweeps',
 } as const
 
 function stateOf(frame: PlanFrame | null): string {
   if (!frame) return 'compiling'
-  return frame.reached === 0 && frame.status.outcome === 'running'
-    ? 'not begun'
-    : OUTCOMES[frame.status.outcome]
+  if (frame.reached === 0 && frame.status.outcome === 'running') return 'not begun'
+  if (frame.status.outcome !== 'running' || !frame.policy) return OUTCOMES[frame.status.outcome]
+  return frame.phase === 'evaluate' ? 'evaluating' : 'improved'
 }
 
 /** The plan as a strip: the largest change of each sweep, with a head that goes both ways. */
@@ -118,6 +119,7 @@ export function PlanTimeline() {
                 ? formatNumber(startValue(model, frame.values), 4)
                 : '–',
             ],
+            ['Backups', frame ? formatCount(frame.backups) : '–'],
             ['State of the plan', stateOf(frame)],
           ]}
         />

@@ -1,14 +1,23 @@
 import { createStore, type StoreApi } from 'zustand'
 import type { Model } from '../../../core/model/model'
-import { PLAN_DEFAULTS } from '../../../core/plan/value-iteration'
+import type { PlanMethodId } from '../../../core/plan/plan-methods'
+import type { SweepOrder } from '../../../core/plan/sweep-order'
+import { PLAN_DEFAULTS } from '../../../core/plan/planner'
 import { startPlanWorker, type WorkerLine } from '../../../workers/client'
 import { isFinished } from '../../study/run-state'
 import { afterDrawing } from '../after-drawing'
 import type { PlanFrame, PlanReply, PlanRequest, Speed } from '../../../workers/protocol'
 
-export interface PlanState {
+/** What can be chosen; a change plans from the start. */
+export interface PlanChoice {
+  readonly method: PlanMethodId
   readonly discount: number
   readonly tolerance: number
+  readonly order: SweepOrder
+  readonly evaluations: number
+}
+
+export interface PlanState extends PlanChoice {
   readonly speed: Speed
   /** The latest frame; null until the worker has compiled the document. */
   readonly frame: PlanFrame | null
@@ -25,8 +34,7 @@ export interface PlanSession {
    * again to its end at once, so that the board follows a knob.
    */
   open(model: Model): void
-  setDiscount(discount: number): void
-  setTolerance(tolerance: number): void
+  choose(part: Partial<PlanChoice>): void
   setSpeed(speed: Speed): void
   run(): void
   /** Runs to the end as fast as it can, whatever the speed. */
@@ -40,8 +48,11 @@ export interface PlanSession {
 
 export function createPlanSession(discount: number): PlanSession {
   const store = createStore<PlanState>()(() => ({
+    method: 'value-iteration',
     discount,
     tolerance: PLAN_DEFAULTS.tolerance,
+    order: PLAN_DEFAULTS.order,
+    evaluations: PLAN_DEFAULTS.evaluations,
     speed: 4,
     frame: null,
     changes: [],
@@ -51,7 +62,7 @@ export function createPlanSession(discount: number): PlanSession {
   let session = 0
   /** True while plans are made to their end by themselves, one after the other. */
   let following = false
-  let opened: { model: Model; discount: number; tolerance: number } | undefined
+  let opened: { model: Model; choice: PlanChoice } | undefined
 
   const hear = (reply: PlanReply) => {
     if (reply.session !== session) return
@@ -68,36 +79,35 @@ export function createPlanSession(discount: number): PlanSession {
     afterDrawing(() => line?.post({ type: 'shown' }))
   }
   const start = (model: Model, follow: boolean) => {
-    const { discount, tolerance } = store.getState()
+    const choice = choiceOf(store.getState())
     if (!line) {
       line = startPlanWorker()
       line.listen(hear)
     }
     session++
     following = follow
-    opened = { model, discount, tolerance }
+    opened = { model, choice }
     store.setState(follow ? { failure: null } : { frame: null, changes: [], failure: null })
     line.post({
       type: 'open',
       session,
       model,
-      settings: { ...PLAN_DEFAULTS, discount, tolerance },
+      method: choice.method,
+      settings: { ...PLAN_DEFAULTS, ...settingsOf(choice) },
       run: follow,
     })
-  }
-  const change = (part: Partial<Pick<PlanState, 'discount' | 'tolerance'>>) => {
-    store.setState(part)
-    if (opened) start(opened.model, false)
   }
   return {
     store,
     open(model) {
-      const { discount, tolerance, frame } = store.getState()
-      if (opened?.model === model && opened.discount === discount && opened.tolerance === tolerance) return
-      start(model, following || isFinished(frame))
+      const state = store.getState()
+      if (opened?.model === model && isSame(opened.choice, choiceOf(state))) return
+      start(model, following || isFinished(state.frame))
     },
-    setDiscount: (value) => change({ discount: value }),
-    setTolerance: (value) => change({ tolerance: value }),
+    choose(part) {
+      store.setState(part)
+      if (opened && !isSame(opened.choice, choiceOf(store.getState()))) start(opened.model, false)
+    },
     setSpeed(speed) {
       store.setState({ speed })
       if (store.getState().frame?.running) line?.post({ type: 'run', speed })
@@ -125,4 +135,16 @@ export function createPlanSession(discount: number): PlanSession {
       opened = undefined
     },
   }
+}
+
+function choiceOf({ method, discount, tolerance, order, evaluations }: PlanState): PlanChoice {
+  return { method, discount, tolerance, order, evaluations }
+}
+
+function settingsOf({ discount, tolerance, order, evaluations }: PlanChoice) {
+  return { discount, tolerance, order, evaluations }
+}
+
+function isSame(one: PlanChoice, other: PlanChoice): boolean {
+  return (Object.keys(one) as (keyof PlanChoice)[]).every((key) => one[key] === other[key])
 }

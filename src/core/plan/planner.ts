@@ -1,0 +1,228 @@
+import type { Model, RowPolicy } from '../model/model'
+import { listNames } from '../problem'
+import { actionValues, backupForm, greedyPolicy, type BackupForm } from './backup'
+import { evaluatePolicy } from './evaluate'
+import { statesWithoutEnding, stepsToEnding } from './reach'
+import type { SweepOrder } from './sweep-order'
+
+/** Where a plan stands. Only `running` goes on. */
+export type PlanStatus =
+  | { readonly outcome: 'running' }
+  | { readonly outcome: 'converged' }
+  /** Discount 1, and from these states no action ever leads to an ending. */
+  | { readonly outcome: 'never-ends'; readonly states: readonly string[] }
+  /** Discount 1, and under the policy at hand these states never end, so that it has no value. */
+  | { readonly outcome: 'improper'; readonly states: readonly string[] }
+  /** Discount 1, and among these states a policy collects reward for ever. */
+  | { readonly outcome: 'gains-for-ever'; readonly states: readonly string[] }
+  | { readonly outcome: 'budget-spent' }
+
+export interface PlanSettings {
+  /** 0 to 1 */
+  readonly discount: number
+  /** The error, in units of reward, that every value is guaranteed to be within at the end. */
+  readonly tolerance: number
+  /** Sweeps after which a plan is given up. */
+  readonly sweeps: number
+  /** In which order a sweep in place goes through the states. */
+  readonly order: SweepOrder
+  /** Sweeps of evaluation between two improvements of modified policy iteration. */
+  readonly evaluations: number
+}
+
+export const PLAN_DEFAULTS = {
+  discount: 0.95,
+  tolerance: 1e-9,
+  sweeps: 1_000_000,
+  order: 'from-endings',
+  evaluations: 5,
+} as const satisfies PlanSettings
+
+/** What a sweep did: took the best action everywhere, followed a policy, or changed the policy. */
+export type PlanPhase = 'optimise' | 'evaluate' | 'improve'
+
+/** All that a planner needs to go on from a point in time. */
+export interface PlanSnapshot {
+  readonly values: Float64Array
+  readonly policy: RowPolicy | null
+  readonly sweeps: number
+  readonly backups: number
+  readonly phase: PlanPhase
+  /** What the method itself has to remember. */
+  readonly memory: number
+}
+
+/** Sweeps between looks for a policy that gains for ever; a power of two apart, so that looking stays cheap. */
+const FIRST_LOOK = 64
+
+/**
+ * A method of dynamic programming, one sweep (or one improvement) at a time, from all zeros.
+ *
+ * It stops by a bound on the error of the values: with discount < 1 the largest change of a sweep times
+ * discount / (1 - discount) (Puterman 1994, theorem 6.3.1; it holds in place as well), with discount 1 the largest
+ * change times the expected number of steps to an ending under the greedy policy.
+ */
+export abstract class Planner {
+  readonly form: BackupForm
+  /** [states] after the last sweep */
+  values: Float64Array
+  /** [states] before the last sweep */
+  before: Float64Array
+  /** [rows] the policy that is being evaluated; null for methods that hold none */
+  policy: RowPolicy | null = null
+  sweeps = 0
+  /** Backups of a single action so far: what methods can be compared by. */
+  backups = 0
+  phase: PlanPhase = 'optimise'
+  /** The largest change of the last sweep. */
+  change = Infinity
+  /** No value is further than this from what is computed; infinity while unknown. */
+  bound = Infinity
+  status: PlanStatus = { outcome: 'running' }
+  /** [states] when each was backed up within the last sweep; null when all at once, from the values before. */
+  rank: Int32Array | null = null
+  protected memory = 0
+  private nextLook = FIRST_LOOK
+  /** Expected steps to an ending when last looked at; for the bound at discount 1. */
+  private stepsLeft = 1
+
+  constructor(
+    readonly model: Model,
+    readonly settings: PlanSettings,
+  ) {
+    this.form = backupForm(model, settings.discount)
+    this.values = new Float64Array(model.states)
+    this.before = new Float64Array(model.states)
+    if (settings.discount === 1) {
+      const lost = statesWithoutEnding(model, stepsToEnding(model))
+      if (lost.length) this.status = { outcome: 'never-ends', states: lost }
+    }
+  }
+
+  /** Goes through the states once, from `before` to `values`, and judges. */
+  protected abstract advance(): void
+
+  /** One sweep; does nothing once the status is no longer `running`. */
+  sweep(): void {
+    if (this.status.outcome !== 'running') return
+    const before = this.values
+    this.values = this.before
+    this.before = before
+    this.sweeps++
+    this.advance()
+    if (this.status.outcome === 'running' && this.sweeps >= this.settings.sweeps)
+      this.status = { outcome: 'budget-spent' }
+  }
+
+  snapshot(): PlanSnapshot {
+    const { values, policy, sweeps, backups, phase, memory } = this
+    return { values: values.slice(), policy: policy?.slice() ?? null, sweeps, backups, phase, memory }
+  }
+
+  /** Goes back to a snapshot; `before` is then unknown until the next sweep. */
+  restore(snapshot: PlanSnapshot): void {
+    this.values = snapshot.values.slice()
+    this.before = snapshot.values.slice()
+    this.policy = snapshot.policy?.slice() ?? null
+    this.sweeps = snapshot.sweeps
+    this.backups = snapshot.backups
+    this.phase = snapshot.phase
+    this.memory = snapshot.memory
+    this.change = Infinity
+    this.bound = Infinity
+    if (this.status.outcome !== 'never-ends') this.status = { outcome: 'running' }
+    this.nextLook = FIRST_LOOK
+    while (this.nextLook <= this.sweeps) this.nextLook *= 2
+  }
+
+  /**
+   * The bound that `change` gives, and whether it is small enough: within tolerance, or as good as rounding allows.
+   * @param policy  the policy the values are of; the greedy one when left out
+   */
+  protected isWithin(policy?: RowPolicy): boolean {
+    const { discount, tolerance } = this.settings
+    if (discount < 1) this.bound = (this.change * discount) / (1 - discount)
+    else if (this.change === 0) this.bound = 0
+    else if (this.change * this.stepsLeft <= tolerance) {
+      this.stepsLeft = this.stepsUnder(policy)
+      this.bound = this.change * this.stepsLeft
+    } else this.bound = Infinity
+    return this.bound <= tolerance || this.atRoundingFloor()
+  }
+
+  /** At discount 1, looks now and then whether some policy collects reward for ever. */
+  protected lookForGains(): void {
+    if (this.settings.discount < 1 || this.sweeps < this.nextLook) return
+    while (this.nextLook <= this.sweeps) this.nextLook *= 2
+    const states = this.gainingStates()
+    if (states.length) this.status = { outcome: 'gains-for-ever', states }
+  }
+
+  /** True when the last sweep changed nothing but the last bit: more sweeps cannot help, `bound` says how good it is. */
+  private atRoundingFloor(): boolean {
+    if (this.change > 1e-6) return false
+    let size = 0
+    for (const value of this.values) if (Math.abs(value) > size) size = Math.abs(value)
+    return this.change <= 4e-16 * size
+  }
+
+  /** The largest expected number of steps under a policy; ties of the greedy one go towards an ending. */
+  private stepsUnder(
+    policy = greedyPolicy(this.model.rowStart, actionValues(this.form, this.values)),
+  ): number {
+    const counted = { ...this.model, outcomeReward: new Float64Array(this.model.outcomes).fill(1) }
+    const steps = evaluatePolicy(counted, policy, 1, { tolerance: 1e-3 })
+    return steps.outcome === 'solved'
+      ? steps.values.reduce((most, value) => Math.max(most, value), 1)
+      : Infinity
+  }
+
+  /**
+   * States the greedy policy never leaves while its backup gains in every one of them: there T v >= v + g with g > 0
+   * under that policy, so its reward per step is at least g and no value is finite.
+   */
+  private gainingStates(): string[] {
+    const { model } = this
+    const rowValues = actionValues(this.form, this.values)
+    const policy = greedyPolicy(model.rowStart, rowValues, 0)
+    const steps = stepsToEnding(model, policy)
+    const gains = Uint8Array.from(steps, (step, s) => {
+      if (step >= 0) return 0
+      let best = -Infinity
+      for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++) best = Math.max(best, rowValues[r])
+      return best - this.values[s] > 1e-9 ? 1 : 0
+    })
+    const leaves = (s: number) => {
+      for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
+        if (policy[r] > 0)
+          for (let o = model.outcomeStart[r]; o < model.outcomeStart[r + 1]; o++)
+            if (!gains[model.outcomeState[o]]) return true
+      return false
+    }
+    for (let shrunk = true; shrunk;) {
+      shrunk = false
+      for (let s = 0; s < model.states; s++)
+        if (gains[s] && leaves(s)) {
+          gains[s] = 0
+          shrunk = true
+        }
+    }
+    return model.labels.filter((_, s) => gains[s])
+  }
+}
+
+/** A sentence for a person about a plan that has no answer, or undefined when it has one. */
+export function planProblem(status: PlanStatus): string | undefined {
+  switch (status.outcome) {
+    case 'never-ends':
+      return `At discount 1 no value is finite: no action leads from ${listNames(status.states)} to an ending. Open a way, add an ending, or use a discount below 1.`
+    case 'improper':
+      return `At discount 1 this policy has no value: from ${listNames(status.states)} it never comes to an ending. Use a discount below 1, or let a step cost something.`
+    case 'gains-for-ever':
+      return `At discount 1 no value is finite: among ${listNames(status.states)} reward can be collected for ever without ending. Make a step cost something, or use a discount below 1.`
+    case 'budget-spent':
+      return 'The limit on sweeps was reached before the values were within the tolerance. Raise the tolerance or the limit.'
+    default:
+      return undefined
+  }
+}
