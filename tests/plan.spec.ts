@@ -115,7 +115,7 @@ test('every method comes to the same values, with its own work and its own worki
     'Modified policy iteration',
     'Policy iteration',
   ]) {
-    await page.getByLabel('Method').selectOption({ label: method })
+    await page.getByLabel('Method', { exact: true }).selectOption({ label: method })
     await page.getByRole('button', { name: 'To the end' }).click()
     await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
     await expect.poll(() => readout(page, 'Value at the start')).toBe('4.5974')
@@ -130,7 +130,7 @@ test('every method comes to the same values, with its own work and its own worki
   await expect(page.getByTestId('readout')).toContainText(
     'policy north 0.25, east 0.25, south 0.25, west 0.25',
   )
-  await page.getByLabel('Method').selectOption({ label: 'Value iteration in place' })
+  await page.getByLabel('Method', { exact: true }).selectOption({ label: 'Value iteration in place' })
   await page.getByLabel('Order of a sweep').selectOption('forward')
   await page.getByRole('button', { name: 'One sweep', exact: true }).click()
   await expect(working).toContainText('in place')
