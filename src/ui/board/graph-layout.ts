@@ -8,6 +8,8 @@ export interface GraphNode {
   readonly state: number
   /** The row of a chance node, -1 for a state. */
   readonly row: number
+  /** Endings are squares, the other states circles. */
+  readonly square: boolean
   readonly x: number
   readonly y: number
 }
@@ -87,7 +89,12 @@ export function layOutGraph(model: Model, places: Places): GraphLayout {
   const nodes = keys.map((each, i): GraphNode => {
     const placed = Object.hasOwn(places, each.key) ? places[each.key] : undefined
     const { x, y } = graph.node(String(i)) as unknown as { x: number; y: number }
-    return { ...each, x: placed?.[0] ?? x, y: placed?.[1] ?? y }
+    return {
+      ...each,
+      square: each.row < 0 && model.ending[each.state] === 1,
+      x: placed?.[0] ?? x,
+      y: placed?.[1] ?? y,
+    }
   })
   return { nodes, edges: bent(edges), edgeOfRow, ...bounds(nodes) }
 }

@@ -2,7 +2,7 @@ import { formatNumber, signedNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
 import { drawPlace, READABLE } from './cell-overlay'
 import { drawFold, drawPawn, drawStart } from './glyphs'
-import { CHANCE_SIDE, STATE_SIDE, type GraphEdge, type GraphLayout } from './graph-layout'
+import { CHANCE_SIDE, STATE_SIDE, type GraphEdge, type GraphLayout, type GraphNode } from './graph-layout'
 import { pictureScale, ringScale, visitsOfStates } from './grid-picture'
 import type { Layer, Overlay } from './overlay'
 import type { Colour, Pen } from './pen'
@@ -45,7 +45,6 @@ type Point = readonly [x: number, y: number]
 export function edgePath(layout: GraphLayout, edge: GraphEdge): Point[] {
   const from = layout.nodes[edge.from]
   const to = layout.nodes[edge.to]
-  const rim = (node: { row: number }) => (node.row < 0 ? STATE_SIDE / 2 : CHANCE_SIDE / 2)
   if (edge.from === edge.to) {
     // A loop above the state; further ones lie around it.
     const reach = LOOP + 11 * edge.bend
@@ -57,6 +56,13 @@ export function edgePath(layout: GraphLayout, edge: GraphEdge): Point[] {
   }
   const [dx, dy] = [to.x - from.x, to.y - from.y]
   const length = Math.hypot(dx, dy) || 1
+  // How far the rim is from the middle, along the edge.
+  const rim = ({ row, square }: GraphNode) =>
+    row >= 0
+      ? CHANCE_SIDE / 2
+      : square
+        ? (STATE_SIDE / 2) * (length / Math.max(Math.abs(dx), Math.abs(dy), 1))
+        : STATE_SIDE / 2
   const aside: Point = [
     (from.x + to.x) / 2 - (dy / length) * BEND * edge.bend * 2,
     (from.y + to.y) / 2 + (dx / length) * BEND * edge.bend * 2,

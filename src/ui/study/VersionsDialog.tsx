@@ -67,9 +67,22 @@ function Versions({ onClose }: { onClose(): void }) {
       wanted = false
     }
   }, [study, id])
+  /** What is kept is what the shelf has: it must have everything first. */
+  const settle = async () => {
+    await study.getState().save()
+    const { saving } = study.getState()
+    if (saving.state === 'failed' || saving.state === 'stale')
+      throw new ProblemError([
+        {
+          place: 'environment',
+          cause: 'The last changes are not saved yet.',
+          remedy: 'Close this, and follow what the line under the head says.',
+        },
+      ])
+  }
   const keep = () =>
     attempt(async () => {
-      await study.getState().save()
+      await settle()
       const kept = await keepVersion(id, name.trim())
       setName('')
       setList([kept, ...(list ?? [])])
@@ -77,7 +90,7 @@ function Versions({ onClose }: { onClose(): void }) {
     })
   const restore = (version: VersionRecord) =>
     attempt(async () => {
-      await study.getState().save()
+      await settle()
       await keepVersion(id, `before going back to ${titleOf(version)}`.slice(0, 120))
       study.getState().edit({ ...version.document, name: document.name })
       onClose()
