@@ -6,6 +6,7 @@ import type { RulebookEnvironment } from '../../core/environment/document'
 import { formatCount } from '../../core/formats/number'
 import { TEXT_LIMIT } from '../../core/rulebook/document'
 import { LineMap } from '../../core/rulebook/place'
+import { newStroke } from '../study/stroke'
 import { useModel, useStudy } from '../study/study-context'
 import type { Remark } from './RulebookEditor'
 
@@ -24,7 +25,7 @@ export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
   const facts = useModel((state) => state.compiled?.facts)
   const [goTo, setGoTo] = useState<{ from: number } | null>(null)
   const [tooLong, setTooLong] = useState(false)
-  const burst = useRef({ last: 0, stroke: -10 })
+  const burst = useRef({ last: 0, stroke: 0 })
   const { text } = document.rulebook
   const remarks = useMemo<Remark[]>(() => {
     const errors = problems.map((problem): Remark => ({ ...problem, severity: 'error' }))
@@ -62,7 +63,7 @@ export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
           onChange={(next) => {
             setTooLong(false)
             const now = performance.now()
-            if (now - burst.current.last > BURST) burst.current.stroke--
+            if (now - burst.current.last > BURST) burst.current.stroke = newStroke()
             burst.current.last = now
             edit({ ...document, rulebook: { ...document.rulebook, text: next } }, burst.current.stroke)
           }}

@@ -7,6 +7,7 @@ import { Icon } from '../parts/Icon'
 import { Section } from '../parts/Section'
 import { useCovered } from './use-overlay'
 import { panelKnobs } from './knob-list'
+import { newStroke } from './stroke'
 import { useModel, useStudy } from './study-context'
 
 /** The knobs as sliders. One turn is one step of undo; the model follows in the background. */
@@ -16,7 +17,7 @@ export function KnobPanel({ document }: { document: EnvironmentDocument }) {
   const problems = useModel((state) => state.problems)
   // In Build the faults stand under the text or the board.
   const stage = useStudy((state) => state.stage)
-  const stroke = useRef(-1_000_000)
+  const stroke = useRef(0)
   const knobs = panelKnobs(document, compiled)
   // A knob of a hidden bandit would tell what the class is to find out.
   const covered = useCovered() && stage !== 'build'
@@ -38,8 +39,8 @@ export function KnobPanel({ document }: { document: EnvironmentDocument }) {
                 max={high}
                 step={step}
                 value={value}
-                onPointerDown={() => stroke.current--}
-                onKeyDown={() => stroke.current--}
+                onPointerDown={() => (stroke.current = newStroke())}
+                onKeyDown={() => (stroke.current = newStroke())}
                 onChange={(event) => turn(Number(event.target.value))}
               />
               <output htmlFor={`knob-${name}`} className="text-right font-semibold">
@@ -52,7 +53,7 @@ export function KnobPanel({ document }: { document: EnvironmentDocument }) {
                   title={`Back to ${formatNumber(standard, 4)}, as the rulebook says`}
                   aria-label={`Put ${name} back to ${formatNumber(standard, 4)}`}
                   onClick={() => {
-                    stroke.current--
+                    stroke.current = newStroke()
                     turn(null)
                   }}
                 >

@@ -7,6 +7,7 @@ import { knobsOf, numbersOf } from '../../../core/environment/numbers'
 import { Button } from '../../parts/Button'
 import { Fold } from '../../parts/Fold'
 import { Icon } from '../../parts/Icon'
+import { NameField } from '../../parts/NameField'
 import { NumberField } from '../../parts/NumberField'
 import { useStudy } from '../../study/study-context'
 
@@ -61,7 +62,9 @@ export function KnobMaker({ document }: { document: EnvironmentDocument }) {
           <div className="grid grid-cols-4 gap-2">
             <NameField
               name={name}
-              taken={knobs.filter((_, k) => k !== i).map((knob) => knob.name)}
+              limit={40}
+              fits={(text) => WORD.test(text) && knobs.every((knob, k) => k === i || knob.name !== text)}
+              rule="A word of letters, digits and _ that no other knob has"
               onName={(next) => replace(i, { name: next })}
             />
             <NumberField
@@ -125,34 +128,4 @@ function freeName(title: string, knobs: readonly NamedNumber[]): string {
     const name = i === 1 ? base : `${base}_${i}`
     if (knobs.every((knob) => knob.name !== name)) return name
   }
-}
-
-function NameField({
-  name,
-  taken,
-  onName,
-}: {
-  name: string
-  taken: readonly string[]
-  onName(name: string): void
-}) {
-  const [draft, setDraft] = useState<string | null>(null)
-  const fits = (text: string) => WORD.test(text) && !taken.includes(text)
-  const wrong = draft !== null && !fits(draft)
-  return (
-    <label className="block min-w-0">
-      <span className="text-[13px] text-ink-soft">Name</span>
-      <input
-        className={`w-full rounded-sm border bg-sheet px-2 py-1 leading-5 ${wrong ? 'border-alert' : 'border-rule-strong'}`}
-        value={draft ?? name}
-        aria-invalid={wrong}
-        title={wrong ? 'A word of letters, digits and _ that no other knob has' : undefined}
-        onChange={(event) => {
-          setDraft(event.target.value)
-          if (fits(event.target.value)) onName(event.target.value)
-        }}
-        onBlur={() => setDraft(null)}
-      />
-    </label>
-  )
 }

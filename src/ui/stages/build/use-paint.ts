@@ -10,6 +10,7 @@ import {
   regionOf,
   type Spot,
 } from '../../../core/grid/edit'
+import { newStroke } from '../../study/stroke'
 import { useParts } from '../../study/study-context'
 import { useBrush } from './brush'
 
@@ -33,7 +34,7 @@ export function usePaint(): (cell: number, first: boolean) => void {
       const spot = { column: cell % columns, row: Math.floor(cell / columns) }
       if (first || !stroke.current)
         stroke.current = {
-          id: (stroke.current?.id ?? 0) + 1,
+          id: newStroke(),
           from: spot,
           last: spot,
           before: document.grid,
