@@ -16,6 +16,19 @@ test('drawing by dragging, undone as one stroke, saved by itself', async ({ page
   await expect(page.getByTestId('size')).toContainText('20 states')
 })
 
+test('strokes stay steps of their own when the board was left between them', async ({ page }) => {
+  const id = await openNew(page, named('Left', EMPTY))
+  const row = async () => ((await savedDocument(page, id)) as GridEnvironment).grid.floor[0]
+  await clickCell(page, 0, 0)
+  await page.getByRole('button', { name: 'Table', exact: true }).click()
+  await page.getByRole('button', { name: 'Board', exact: true }).click()
+  await expect(page.getByRole('application')).toBeVisible()
+  await clickCell(page, 2, 0)
+  expect(await row()).toBe('#.#...')
+  await page.keyboard.press('Control+z')
+  expect(await row()).toBe('#.....')
+})
+
 test('every tool by keyboard alone', async ({ page }) => {
   const id = await openNew(page, named('Keys', EMPTY))
   const board = page.getByRole('application')
