@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { compileEnvironment } from '../environment/document'
+import { newBanditEnvironment } from '../environment/new-bandit'
 import { workingText } from '../explain/working'
 import { formatNumber } from '../formats/number'
 import { gridModel } from '../testing/models'
@@ -70,4 +72,23 @@ describe('other sweeps', () => {
       /policy\(s\) ← .*\n[^]*east: .*\*\n[^]*The values stay/,
     )
   })
+})
+
+it('takes outcomes together that differ in their reward only', () => {
+  const bandit = newBanditEnvironment('b')
+  const { model } = compileEnvironment({
+    ...bandit,
+    bandit: {
+      ...bandit.bandit,
+      arms: [
+        { name: 'owl', pays: [{ type: 'bernoulli', chance: 0.25, reward: 8 }] },
+        { name: 'hand', pays: [{ type: 'gaussian', mean: -1, deviation: 2 }] },
+      ],
+    },
+  })
+  const working = backupWorking(backupForm(model, 0.5), 0, step(1, [0, 0]))
+  expect(workingText(working, formatNumber).split('\n').slice(2)).toEqual([
+    'owl: 1 × ( 2 + 0.5 × 0 ) = 2  *',
+    'hand: 1 × ( −1 + 0.5 × 0 ) = −1',
+  ])
 })

@@ -105,14 +105,24 @@ function usedValues(state: number, { before, values, rank }: SweepStep): Float64
 
 function rowParts(form: BackupForm, row: number, before: Float64Array, discount: number): Part[] {
   const { outcomeStart, outcomeState, outcomeProbability, outcomeReward } = form.model
-  const parts: Part[] = []
+  // Outcomes that differ in their reward only, as those of a bandit, are one term with the expected reward.
+  const terms = new Map<number, { probability: number; reward: number }>()
   for (let o = outcomeStart[row]; o < outcomeStart[row + 1]; o++) {
+    const term = terms.get(outcomeState[o]) ?? { probability: 0, reward: 0 }
+    const probability = term.probability + outcomeProbability[o]
+    const share = outcomeProbability[o] / probability
+    terms.set(outcomeState[o], {
+      probability,
+      reward: share === 1 ? outcomeReward[o] : term.reward + (outcomeReward[o] - term.reward) * share,
+    })
+  }
+  const parts: Part[] = []
+  for (const [next, { probability, reward }] of terms) {
     if (parts.length) parts.push(say('+'))
-    const next = outcomeState[o]
     parts.push(
-      num('probability', outcomeProbability[o]),
+      num('probability', probability),
       say('× ('),
-      num('reward', outcomeReward[o]),
+      num('reward', reward),
       say('+'),
       num('rate', discount),
       say('×'),
