@@ -53,6 +53,10 @@ describe('parseEnvironment', () => {
       { grid: { floor: ['..'], grounds: [{ symbol: '##', name: 'x' }] } },
       /grid.grounds\[0\].symbol: It must be one character/,
     ],
+    [
+      { grid: { floor: ['..'], tokens: [{ at: 'A1', name: 'key, after B1' }] } },
+      /grid.tokens\[0\].name: It must be a name, without a comma/,
+    ],
     [{ grid: { floor: ['..'], endings: [{ at: 'A1', reward: 1e99 }] } }, /grid.endings\[0\].reward/],
   ])('refuses %j', (change, message) => {
     expect(() => checkEnvironment({ ...plain(), ...change })).toThrow(message)

@@ -176,7 +176,15 @@ export const gridSchema = Joi.object<Grid>({
   bonuses: things({ reward: reward.required(), once: Joi.boolean().default(true), name }),
   sendBacks: things({ reward: reward.required(), to: Joi.string().max(8).allow(null).default(null), name }),
   jumps: things({ to: Joi.string().max(8).required() }),
-  tokens: things({ name: Joi.string().trim().min(1).max(20).required(), reward: reward.default(0) })
+  tokens: things({
+    // A comma parts what is held in the names of states.
+    name: Joi.string()
+      .max(20)
+      .pattern(/^[^,]*[^,\s][^,]*$/)
+      .required()
+      .messages({ 'string.pattern.base': '{{#label}} must be a name, without a comma in it' }),
+    reward: reward.default(0),
+  })
     .max(HELD_LIMIT)
     .unique('name'),
   gates: things({ token: Joi.string().max(20).required() }),

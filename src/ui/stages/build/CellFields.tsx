@@ -145,7 +145,8 @@ function ThingFields({
       return (
         <>
           {text('name', 'Name', 20, (value) => {
-            if (value.trim() && grid.tokens.every((token) => token.name !== value)) onRename(value)
+            const name = value.replaceAll(',', '').trimStart()
+            if (name.trim() && grid.tokens.every((token) => token.name !== name)) onRename(name)
           })}
           {number('reward', 'Reward')}
         </>
