@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, expect, it } from 'vitest'
-import { rulebookEnvironment } from '../../core/environment/document'
+import { rulebookEnvironment, tableEnvironment } from '../../core/environment/document'
 import { gridDocument } from '../../core/testing/models'
 import { openDatabase } from '../db/database'
 import type { Database } from '../db/schema'
@@ -109,4 +109,17 @@ it('keeps half-written rulebooks, and does not count for long', async () => {
   expect(
     await count('state a from 0 to 90000\nstart a = 0\naction go\nnext a = (a + 1) mod 90001'),
   ).toBeNull()
+})
+
+it('lists a large environment without its document, and reads it whole', async () => {
+  const rows = Array.from(
+    { length: 6000 },
+    (_, i) => [`room number ${i}`, 'on', `room number ${i + 1}`, 1, 0] as const,
+  )
+  const { id } = await createEnvironment(db, tableEnvironment('Six thousand rooms', rows))
+  expect((await listEnvironments(db)).find((each) => each.id === id)).toMatchObject({
+    document: null,
+    states: 6001,
+  })
+  expect((await getEnvironment(db, id))?.document).toMatchObject({ table: { transitions: { length: 6000 } } })
 })

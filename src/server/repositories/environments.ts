@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { and, count, desc, eq, isNotNull, isNull } from 'drizzle-orm'
+import { and, count, desc, eq, getTableColumns, isNotNull, isNull, sql } from 'drizzle-orm'
 import {
   checkEnvironment,
   compileEnvironment,
@@ -32,7 +32,13 @@ export type SaveOutcome =
 /** The shelf, the environment changed last in front. */
 export async function listEnvironments(db: Database): Promise<EnvironmentSummary[]> {
   const rows = await db
-    .select()
+    .select({
+      ...getTableColumns(environments),
+      // Large ones are not even read: the shelf has no picture of them.
+      document: sql<
+        string | null
+      >`iif(length(${environments.document}) <= ${PICTURE_LIMIT}, ${environments.document}, null)`,
+    })
     .from(environments)
     .where(isNull(environments.deletedAt))
     .orderBy(desc(environments.updatedAt), environments.name)
@@ -46,7 +52,7 @@ export async function listEnvironments(db: Database): Promise<EnvironmentSummary
     actions: row.actions,
     updatedAt: row.updatedAt.toISOString(),
     base: named.get(row.baseId ?? '') ?? null,
-    document: row.document.length <= PICTURE_LIMIT ? readDocument(row.document) : null,
+    document: row.document === null ? null : readDocument(row.document),
   }))
 }
 
