@@ -8,10 +8,9 @@ import { World } from '../core/learn/world'
 import { startValue, type Model, type RowPolicy } from '../core/model/model'
 import { evaluatePolicy, firstPolicy, randomPolicy } from '../core/plan/evaluate'
 import { greedyPolicy } from '../core/plan/backup'
-import { planHorizon } from '../core/plan/horizon'
+import { actionValuesAt } from '../core/plan/moment'
 import { PLAN_DEFAULTS, planProblem } from '../core/plan/planner'
-import { planMethod, type PlanMethodId } from '../core/plan/plan-methods'
-import { planPicture } from '../core/plan/working'
+import { defaultPlanMethod, planMethod, type PlanMethodId } from '../core/plan/plan-methods'
 import { listNames, refuse } from '../core/problem'
 
 /** Tells how far long work is, on the side. */
@@ -25,40 +24,47 @@ interface Opened {
 
 export function plan(
   { document, model }: Opened,
-  options: { method: PlanMethodId; discount?: number; tolerance?: number; horizon?: number },
+  options: { method?: PlanMethodId; discount?: number; tolerance?: number; horizon?: number },
   progress: Progress,
 ) {
   const discount = options.discount ?? document.discount
   const started = performance.now()
-  const done = (sweeps: number, converged: boolean, values: Float64Array, policy: RowPolicy) => ({
-    method: options.horizon ? 'backward-induction' : options.method,
-    sweeps,
-    converged,
-    values: valuesObject(model, values),
-    policy: policyObject(model, policy),
-    startValue: startValue(model, values),
-    seconds: secondsSince(started),
+  const id = options.method ?? (options.horizon ? 'backward-induction' : defaultPlanMethod(model))
+  const method = planMethod(id)
+  if ((options.horizon !== undefined) !== (method.staged === true))
+    refuse(
+      '--horizon',
+      method.staged
+        ? `${method.title} needs to know how many steps there are.`
+        : `${method.title} knows no horizon.`,
+      method.staged ? 'Add --horizon STEPS.' : 'Leave one of --method and --horizon out.',
+    )
+  const planner = method.create(model, {
+    ...PLAN_DEFAULTS,
+    discount,
+    tolerance: options.tolerance ?? PLAN_DEFAULTS.tolerance,
+    horizon: options.horizon ?? PLAN_DEFAULTS.horizon,
   })
-  if (options.horizon) {
-    const { values, rowValues } = planHorizon(model, discount, options.horizon)
-    return done(options.horizon, true, values, greedyPolicy(model.rowStart, rowValues))
+  while (planner.status.outcome === 'running') {
+    planner.sweep()
+    if (planner.sweeps % 1000 === 0) progress(`sweep ${planner.sweeps}, largest change ${planner.change}`)
   }
-  const tolerance = options.tolerance ?? PLAN_DEFAULTS.tolerance
-  const iteration = planMethod(options.method).create(model, { ...PLAN_DEFAULTS, discount, tolerance })
-  while (iteration.status.outcome === 'running') {
-    iteration.sweep()
-    if (iteration.sweeps % 1000 === 0)
-      progress(`sweep ${iteration.sweeps}, largest change ${iteration.change}`)
-  }
-  const { outcome } = iteration.status
+  const { outcome } = planner.status
   if (outcome === 'never-ends' || outcome === 'gains-for-ever' || outcome === 'improper')
-    refuse('plan', planProblem(iteration.status)!, 'See --discount.')
-  return done(
-    iteration.sweeps,
-    outcome === 'converged',
-    iteration.values,
-    iteration.policy ?? planPicture(iteration.form, iteration.values).policy,
-  )
+    refuse('plan', planProblem(planner.status)!, 'See --discount.')
+  const policy =
+    method.finds === 'worth'
+      ? planner.policy!
+      : greedyPolicy(model.rowStart, actionValuesAt(planner, null, method.staged === true))
+  return {
+    method: id,
+    sweeps: planner.sweeps,
+    converged: outcome === 'converged',
+    values: valuesObject(model, planner.values),
+    policy: policyObject(model, policy),
+    startValue: startValue(model, planner.values),
+    seconds: secondsSince(started),
+  }
 }
 
 export function evaluate(

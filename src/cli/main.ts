@@ -58,12 +58,12 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       .command('plan')
       .description('the optimal values and policy, or what a method of planning computes'),
   )
-    .addOption(new Option('--method <name>').choices(PLAN_METHOD_IDS).default('value-iteration'))
+    .addOption(new Option('--method <name>', 'default: the quickest for the size').choices(PLAN_METHOD_IDS))
     .option('--horizon <steps>', 'plan for exactly so many steps, by backward induction')
     .option('--tolerance <number>', 'the largest error a value may have, in units of reward; default 1e-9')
     .action((file, options) => {
       const numbers = {
-        method: options.method as PlanMethodId,
+        method: options.method as PlanMethodId | undefined,
         discount: readOption<number>('discount', options.discount, optionSchemas.discount),
         tolerance: readOption<number>('tolerance', options.tolerance, optionSchemas.tolerance),
         horizon: readOption<number>('horizon', options.horizon, optionSchemas.horizon),

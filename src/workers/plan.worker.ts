@@ -1,55 +1,104 @@
-import { actionValues } from '../core/plan/backup'
-import { PlanRecording } from '../core/recording/plan-recording'
+import type { Model } from '../core/model/model'
+import { greedyPolicy } from '../core/plan/backup'
+import { carryValues } from '../core/plan/carry'
+import {
+  actionValuesAt,
+  backupsAt,
+  lastBackedUp,
+  policyAt,
+  policyBeforeAt,
+  valuesAt,
+} from '../core/plan/moment'
+import { planMethod, pseudoPlace, type PlanMethodId } from '../core/plan/plan-methods'
+import { backupWorking } from '../core/plan/working'
+import { PlanRecording, type PlanGoal } from '../core/recording/plan-recording'
 import { Pacer } from './pacer'
-import type { PlanFrame, PlanReply, PlanRequest } from './protocol'
+import type { PlanFrame, PlanReply, PlanRequest, PlanUnit } from './protocol'
 
 /** Plans one environment at a time, in slices, with a recording that goes both ways. */
 const scope = self as unknown as { postMessage(message: PlanReply, transfer?: Transferable[]): void }
 
+/** Up to this many rows a frame says what the policy was before. */
+const COMPARED = 300_000
+/** How long a plan that follows a change may take before a first picture of it is sent, in milliseconds. */
+const FOLLOWING = 25
+
 let session = 0
+let model: Model | undefined
+let method: PlanMethodId = 'value-iteration'
 let recording: PlanRecording | undefined
+let watched: number | null = null
 let sent = 0
+let unit: PlanUnit = 'sweep'
+let goal: PlanGoal = 'end'
+/** Whether the plan is gone through backup by backup: then the state at hand is shown. */
+let single = false
 
 const pacer = new Pacer(
   (count, until) => {
     let did = 0
-    while (did < count && recording?.forward()) {
+    while (did < count && recording) {
+      if (!(unit === 'backup' ? recording.forwardBackup() : recording.forward())) break
       did++
+      if (recording.done === null && goal !== 'end' && recording.isAt(goal)) {
+        pacer.pause()
+        break
+      }
       if (performance.now() >= until) break
     }
     return did
   },
   () => {
     if (!recording) return
-    const { iteration, changes, reached } = recording
-    const frame: PlanFrame = {
-      type: 'frame',
-      session,
-      sweep: iteration.sweeps,
-      reached,
-      running: pacer.running,
-      status: iteration.status,
-      values: iteration.values.slice(),
-      before: iteration.before.slice(),
-      rowValues: actionValues(iteration.form, iteration.values),
-      policy: iteration.policy?.slice() ?? null,
-      phase: iteration.phase,
-      backups: iteration.backups,
-      change: iteration.change,
-      bound: iteration.bound,
-      changesFrom: sent,
-      changes: Float64Array.from(changes.slice(sent)),
-    }
-    sent = changes.length
+    const frame = frameOf(recording)
+    sent = recording.changes.length
     scope.postMessage(frame, [
       frame.values.buffer,
       frame.before.buffer,
       frame.rowValues.buffer,
-      ...(frame.policy ? [frame.policy.buffer] : []),
+      frame.policy.buffer,
+      ...(frame.policyBefore ? [frame.policyBefore.buffer] : []),
       frame.changes.buffer,
+      frame.work.buffer,
     ])
   },
 )
+
+function frameOf(recording: PlanRecording): PlanFrame {
+  const { iteration: planner, done, reached, changes, work } = recording
+  const staged = planMethod(method).staged === true
+  const held = policyAt(planner, done)
+  const rowValues = actionValuesAt(planner, done, staged)
+  return {
+    type: 'frame',
+    session,
+    method,
+    sweep: planner.sweeps,
+    done,
+    length: planner.sequence.length,
+    reached,
+    running: pacer.running,
+    finished: recording.finished,
+    status: planner.status,
+    values: valuesAt(planner, done),
+    before: planner.before.slice(),
+    rowValues,
+    policy: held ?? greedyPolicy(planner.model.rowStart, rowValues),
+    holdsPolicy: held !== null,
+    policyBefore: planner.model.rows <= COMPARED ? policyBeforeAt(planner, staged) : null,
+    phase: planner.phase,
+    place: pseudoPlace(planner, done !== null),
+    current: single || done !== null ? lastBackedUp(planner, done) : -1,
+    working:
+      watched !== null && watched < planner.model.states ? backupWorking(planner, watched, done) : null,
+    backups: backupsAt(planner, done),
+    change: planner.change,
+    bound: planner.bound,
+    fromSweep: sent,
+    changes: Float64Array.from(changes.slice(sent)),
+    work: Float64Array.from(work.slice(sent)),
+  }
+}
 
 self.onmessage = ({ data }: MessageEvent<PlanRequest>) => {
   try {
@@ -67,34 +116,60 @@ self.onmessage = ({ data }: MessageEvent<PlanRequest>) => {
 function handle(request: PlanRequest): void {
   switch (request.type) {
     case 'open':
-      session = request.session
-      sent = 0
-      pacer.running = false
-      recording = new PlanRecording(request.model, request.settings, request.method)
-      pacer.acknowledge()
-      if (request.run) pacer.run('flat out')
-      else pacer.frame()
-      break
+      return open(request)
     case 'run':
-      pacer.run(request.speed)
-      break
+      unit = request.unit
+      single = unit === 'backup'
+      goal = request.goal
+      return pacer.run(request.speed)
     case 'pause':
-      pacer.pause()
-      break
-    case 'sweep':
-      pacer.running = false
-      recording?.forward()
-      pacer.frame()
-      break
+      return pacer.pause()
+    case 'step':
+      return move((plan) => {
+        single = request.unit === 'backup'
+        if (single) {
+          if (request.way === 'on') plan.forwardBackup()
+          else plan.backBackup()
+        } else if (request.way === 'on') plan.forward()
+        else plan.goTo(plan.iteration.sweeps - 1)
+      })
     case 'go':
-      pacer.running = false
-      recording?.goTo(request.sweep)
-      pacer.frame()
-      break
+      single = request.done !== null
+      return move((plan) => plan.goTo(request.sweep, request.done))
+    case 'match':
+      return move((plan) => plan.goToWork(request.backups))
+    case 'watch':
+      watched = request.state
+      return pacer.frame()
     case 'shown':
-      pacer.acknowledge()
-      break
+      return pacer.acknowledge()
     default:
       request satisfies never
   }
+}
+
+function move(step: (plan: PlanRecording) => void): void {
+  pacer.running = false
+  if (recording) step(recording)
+  pacer.frame()
+}
+
+function open(request: Extract<PlanRequest, { type: 'open' }>): void {
+  const before = recording && model ? { model, values: recording.iteration.values } : undefined
+  session = request.session
+  model = request.model ?? model
+  method = request.method
+  sent = 0
+  pacer.running = false
+  unit = 'sweep'
+  goal = 'end'
+  single = false
+  const initial = request.follow && before ? carryValues(before.model, before.values, model!) : null
+  recording = new PlanRecording(model!, { ...request.settings, initial }, method)
+  pacer.acknowledge()
+  if (!request.follow) return pacer.frame()
+  const until = performance.now() + FOLLOWING
+  while (performance.now() < until && recording.forward());
+  if (recording.finished) pacer.frame()
+  else pacer.run('flat out')
 }

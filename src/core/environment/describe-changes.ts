@@ -18,6 +18,7 @@ const WORDS: Readonly<Record<string, string>> = {
   discount: 'Discount to begin with',
   cap: 'Cap',
   knobs: 'Knob',
+  policy: 'Drawn policy',
   'grid.starts': 'Start',
   'grid.endings': 'Ending',
   'grid.bonuses': 'Bonus',

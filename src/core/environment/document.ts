@@ -31,6 +31,8 @@ interface Head {
   readonly cap: number
   /** Numbers of the document that can be turned by name. A rulebook writes its knobs into its text. */
   readonly knobs: readonly NamedNumber[]
+  /** A policy drawn by hand: the action of each state, by name; what is not drawn takes every action equally often. */
+  readonly policy?: Readonly<Record<string, string>>
 }
 
 export interface GridEnvironment extends Head {
@@ -137,6 +139,7 @@ const head = {
       }),
     })
     .default([]),
+  policy: Joi.object().pattern(Joi.string().max(200), Joi.string().max(200)).max(20_000),
 }
 
 /** Joi on a parsed document; fills in defaults, converts nothing, refuses what it does not know. */

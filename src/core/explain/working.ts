@@ -24,6 +24,8 @@ export interface Working {
   readonly title: string
   /** The general rule, in the same roles as the numbers below it. */
   readonly formula: readonly Part[]
+  /** The same in LaTeX, with \\chance, \\paid, \\rate, \\was and \\ahead around what has a role. */
+  readonly latex?: string
   readonly lines: readonly WorkingLine[]
   /** Places after the point that it takes to see what changed; 3 when left out. */
   readonly digits?: number

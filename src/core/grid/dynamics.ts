@@ -22,6 +22,16 @@ interface Carry {
 
 const DIAGONAL = Math.SQRT2
 
+/** For each bonus of a grid the bit that says it is spent; undefined for those that pay every time. */
+export function onceBonusBits({ tokens, bonuses }: Grid): (number | undefined)[] {
+  let bit = 1 << tokens.length
+  return bonuses.map(({ once }) => {
+    const own = once ? bit : undefined
+    if (once) bit <<= 1
+    return own
+  })
+}
+
 /**
  * What one executed move does on a grid, whichever action it came from. The state is a cell and what is *held*: bits
  * for the tokens picked up, then bits for the once-only bonuses spent.
@@ -62,11 +72,8 @@ export class GridDynamics {
     const put = (at: string, place: Place) => this.places.set(this.at(at), place)
     const tokenBit = new Map(grid.tokens.map(({ name }, i) => [name, 1 << i]))
     for (const { at, name, reward } of grid.tokens) put(at, { reward, bit: tokenBit.get(name) })
-    let bonusBit = 1 << grid.tokens.length
-    for (const { at, reward, once } of grid.bonuses) {
-      put(at, { reward, bit: once ? bonusBit : undefined })
-      if (once) bonusBit <<= 1
-    }
+    const bonusBits = onceBonusBits(grid)
+    grid.bonuses.forEach(({ at, reward }, i) => put(at, { reward, bit: bonusBits[i] }))
     for (const { at, reward } of grid.endings) put(at, { reward, ending: 1 })
     for (const { at, token } of grid.gates) put(at, { gate: tokenBit.get(token) })
     for (const { at, to } of grid.jumps) put(at, { elsewhere: sure(this.at(to)) })

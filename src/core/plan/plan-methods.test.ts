@@ -15,7 +15,7 @@ function run(id: PlanMethodId, model: Model, settings: Partial<PlanSettings> = {
   while (planner.status.outcome === 'running') planner.sweep()
   return planner
 }
-const FINDERS = PLAN_METHOD_IDS.filter((id) => id !== 'policy-evaluation')
+const FINDERS = PLAN_METHOD_IDS.filter((id) => planMethod(id).finds === 'best' && !planMethod(id).staged)
 const FIELD = gridModel(['.....', '.#:#.', '..:..', '.#...'], {
   starts: [{ at: 'A1', weight: 1 }],
   endings: [
@@ -108,10 +108,10 @@ describe('in place', () => {
     // By the book, with two tables: what comes earlier in the order has its new value.
     for (const s of sequence) {
       const mixed = planner.values.map((value, k) =>
-        planner.rank![k] < planner.rank![s] && !FIELD.ending[k] ? value : planner.before[k],
+        sequence.indexOf(k) < sequence.indexOf(s) && !FIELD.ending[k] ? value : planner.before[k],
       )
       const backups = actionValues(planner.form, mixed).slice(FIELD.rowStart[s], FIELD.rowStart[s + 1])
-      expect(planner.values[s]).toBe(Math.max(...backups))
+      expect(planner.values[s]).toBeCloseTo(Math.max(...backups), 12)
     }
   })
 

@@ -28,7 +28,22 @@ export interface PlanSettings {
   readonly order: SweepOrder
   /** Sweeps of evaluation between two improvements of modified policy iteration. */
   readonly evaluations: number
+  /** How policy iteration evaluates a policy. */
+  readonly evaluation: Evaluating
+  /** Steps an episode lasts, for backward induction. */
+  readonly horizon: number
+  /** [rows] the policy that is evaluated, or that policy iteration begins with; null for all actions equally often. */
+  readonly policy: RowPolicy | null
+  /**
+   * [states] values to begin with, those of an earlier plan of nearly the same model; null for the method's own.
+   * Left aside at discount 1, where a start that is too high may never come down, and by backward induction.
+   */
+  readonly initial: Float64Array | null
 }
+
+/** The ways to evaluate a policy within policy iteration. */
+export const EVALUATING = { sweeps: 'by sweeps', solve: 'by a linear solve' } as const
+export type Evaluating = keyof typeof EVALUATING
 
 export const PLAN_DEFAULTS = {
   discount: 0.95,
@@ -36,10 +51,14 @@ export const PLAN_DEFAULTS = {
   sweeps: 1_000_000,
   order: 'from-endings',
   evaluations: 5,
+  evaluation: 'sweeps',
+  horizon: 20,
+  policy: null,
+  initial: null,
 } as const satisfies PlanSettings
 
-/** What a sweep did: took the best action everywhere, followed a policy, or changed the policy. */
-export type PlanPhase = 'optimise' | 'evaluate' | 'improve'
+/** What a sweep did: took the best action everywhere, followed a policy, solved its equations, or changed the policy. */
+export type PlanPhase = 'optimise' | 'evaluate' | 'solve' | 'improve'
 
 /** All that a planner needs to go on from a point in time. */
 export interface PlanSnapshot {
@@ -48,10 +67,15 @@ export interface PlanSnapshot {
   readonly sweeps: number
   readonly backups: number
   readonly phase: PlanPhase
+  /** [rows] the action values of methods that keep a table of them */
+  readonly table: Float64Array | null
   /** What the method itself has to remember. */
   readonly memory: number
+  /** [states] the same, a number a state */
+  readonly notes: Float64Array | null
 }
 
+const NOTHING = new Int32Array(0)
 /** Sweeps between looks for a policy that gains for ever; a power of two apart, so that looking stays cheap. */
 const FIRST_LOOK = 64
 
@@ -68,20 +92,33 @@ export abstract class Planner {
   values: Float64Array
   /** [states] before the last sweep */
   before: Float64Array
-  /** [rows] the policy that is being evaluated; null for methods that hold none */
+  /** [rows] the policy that is followed; null for methods that hold none */
   policy: RowPolicy | null = null
+  /** [rows] the policy before the last sweep */
+  policyBefore: RowPolicy | null = null
+  /** [rows] after and before the last sweep, for methods that keep a table of action values */
+  table: Float64Array | null = null
+  tableBefore: Float64Array | null = null
   sweeps = 0
-  /** Backups of a single action so far: what methods can be compared by. */
+  /** Backups of a single action so far: what methods can be compared by. A linear solve makes none. */
   backups = 0
+  backupsBefore = 0
   phase: PlanPhase = 'optimise'
   /** The largest change of the last sweep. */
   change = Infinity
   /** No value is further than this from what is computed; infinity while unknown. */
   bound = Infinity
   status: PlanStatus = { outcome: 'running' }
-  /** [states] when each was backed up within the last sweep; null when all at once, from the values before. */
-  rank: Int32Array | null = null
+  /** What the last sweep backed up, in order: states, or rows where there is a table. Empty before the first. */
+  sequence: Int32Array = NOTHING
+  /** [sequence] the value after each backup, where a state may be backed up more than once in a sweep; else null. */
+  logged: Float64Array | null = null
+  /** Whether a backup uses what the same sweep has made already. */
+  inPlace = false
+  /** Whether an action that may stay put counts the staying at once (see `sweepForm`). */
+  eliminates = false
   protected memory = 0
+  protected notes: Float64Array | null = null
   private nextLook = FIRST_LOOK
   /** Expected steps to an ending when last looked at; for the bound at discount 1. */
   private stepsLeft = 1
@@ -92,11 +129,25 @@ export abstract class Planner {
   ) {
     this.form = backupForm(model, settings.discount)
     this.values = new Float64Array(model.states)
-    this.before = new Float64Array(model.states)
-    if (settings.discount === 1) {
+    if (settings.initial && settings.discount < 1)
+      model.ending.forEach((ending, s) => {
+        if (!ending && Number.isFinite(settings.initial![s])) this.values[s] = settings.initial![s]
+      })
+    this.before = this.values.slice()
+    if (settings.discount === 1 && this.needsEnding()) {
       const lost = statesWithoutEnding(model, stepsToEnding(model))
       if (lost.length) this.status = { outcome: 'never-ends', states: lost }
     }
+  }
+
+  /** Whether at discount 1 every state must have a way to an ending. */
+  protected needsEnding(): boolean {
+    return true
+  }
+
+  /** Whether the policy that is followed is evaluated as far as the method wants it, and an improvement comes next. */
+  get evaluated(): boolean {
+    return false
   }
 
   /** Goes through the states once, from `before` to `values`, and judges. */
@@ -108,6 +159,8 @@ export abstract class Planner {
     const before = this.values
     this.values = this.before
     this.before = before
+    this.policyBefore = this.policy
+    this.backupsBefore = this.backups
     this.sweeps++
     this.advance()
     if (this.status.outcome === 'running' && this.sweeps >= this.settings.sweeps)
@@ -115,33 +168,60 @@ export abstract class Planner {
   }
 
   snapshot(): PlanSnapshot {
-    const { values, policy, sweeps, backups, phase, memory } = this
-    return { values: values.slice(), policy: policy?.slice() ?? null, sweeps, backups, phase, memory }
+    const { values, policy, table, sweeps, backups, phase, memory, notes } = this
+    return {
+      values: values.slice(),
+      policy: policy?.slice() ?? null,
+      table: table?.slice() ?? null,
+      sweeps,
+      backups,
+      phase,
+      memory,
+      notes: notes?.slice() ?? null,
+    }
   }
 
-  /** Goes back to a snapshot; `before` is then unknown until the next sweep. */
+  /** Goes back to a snapshot; what was before it is then unknown until the next sweep. */
   restore(snapshot: PlanSnapshot): void {
     this.values = snapshot.values.slice()
     this.before = snapshot.values.slice()
     this.policy = snapshot.policy?.slice() ?? null
+    this.policyBefore = this.policy
+    this.table = snapshot.table?.slice() ?? null
+    this.tableBefore = snapshot.table?.slice() ?? null
     this.sweeps = snapshot.sweeps
     this.backups = snapshot.backups
+    this.backupsBefore = snapshot.backups
     this.phase = snapshot.phase
     this.memory = snapshot.memory
+    this.notes = snapshot.notes?.slice() ?? null
     this.change = Infinity
     this.bound = Infinity
+    this.sequence = NOTHING
+    this.logged = null
     if (this.status.outcome !== 'never-ends') this.status = { outcome: 'running' }
     this.nextLook = FIRST_LOOK
     while (this.nextLook <= this.sweeps) this.nextLook *= 2
   }
 
+  /** How many backups of a single action one entry of `sequence` takes. */
+  costOf(entry: number): number {
+    if (this.table) return 1
+    const { rowStart } = this.model
+    if (this.phase !== 'evaluate' || !this.policy) return rowStart[entry + 1] - rowStart[entry]
+    let taken = 0
+    for (let r = rowStart[entry]; r < rowStart[entry + 1]; r++) if (this.policy[r] > 0) taken++
+    return taken
+  }
+
   /**
    * The bound that `change` gives, and whether it is small enough: within tolerance, or as good as rounding allows.
-   * @param policy  the policy the values are of; the greedy one when left out
+   * @param policy   the policy the values are of; the greedy one when left out
+   * @param changes  whether `change` is what the last sweep changed, or what another one would
    */
-  protected isWithin(policy?: RowPolicy): boolean {
+  protected isWithin(policy?: RowPolicy, changes: 'made' | 'left' = 'made'): boolean {
     const { discount, tolerance } = this.settings
-    if (discount < 1) this.bound = (this.change * discount) / (1 - discount)
+    if (discount < 1) this.bound = (this.change * (changes === 'made' ? discount : 1)) / (1 - discount)
     else if (this.change === 0) this.bound = 0
     else if (this.change * this.stepsLeft <= tolerance) {
       this.stepsLeft = this.stepsUnder(policy)
@@ -162,7 +242,8 @@ export abstract class Planner {
   private atRoundingFloor(): boolean {
     if (this.change > 1e-6) return false
     let size = 0
-    for (const value of this.values) if (Math.abs(value) > size) size = Math.abs(value)
+    const { values } = this
+    for (let s = 0; s < values.length; s++) if (Math.abs(values[s]) > size) size = Math.abs(values[s])
     return this.change <= 4e-16 * size
   }
 

@@ -1,29 +1,36 @@
-import type { Model, RowPolicy } from '../model/model'
+import type { Model } from '../model/model'
 import { actionValues, backupRow, greedyPolicy } from './backup'
-import { randomPolicy } from './evaluate'
+import { evaluatePolicy, randomPolicy } from './evaluate'
 import { Planner, type PlanSettings } from './planner'
 import { statesWithoutEnding, stepsToEnding } from './reach'
+import { sweepSequence } from './sweep-order'
 
-/** A policy is followed by sweeps: what evaluation and policy iteration share. */
+/** A policy is followed: what evaluation and policy iteration share. */
 abstract class PolicyPlanner extends Planner {
-  override policy: RowPolicy
+  override policy: Float64Array
+  protected readonly order: Int32Array
 
-  constructor(model: Model, settings: PlanSettings) {
+  /** @param inPlace  whether sweeps are made in place, in the order of the settings */
+  constructor(model: Model, settings: PlanSettings, inPlace = false) {
     super(model, settings)
-    this.policy = randomPolicy(model)
+    this.policy = settings.policy?.slice() ?? randomPolicy(model)
     this.phase = 'evaluate'
+    this.inPlace = inPlace
+    this.order = sweepSequence(model, inPlace ? settings.order : 'forward')
   }
 
-  /** One synchronous sweep under the policy (Sutton & Barto 2018, equation 4.5). */
+  /** One sweep under the policy (Sutton & Barto 2018, equation 4.5). */
   protected follow(): void {
-    const { form, model, policy, before, values } = this
+    const { form, model, policy, before, values, order } = this
     this.phase = 'evaluate'
+    if (this.inPlace) values.set(before)
+    const from = this.inPlace ? values : before
     let largest = 0
-    for (let s = 0; s < model.states; s++) {
+    for (const s of order) {
       let value = 0
       for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
         if (policy[r] > 0) {
-          value += policy[r] * backupRow(form, r, before)
+          value += policy[r] * backupRow(form, r, from)
           this.backups++
         }
       values[s] = value
@@ -31,6 +38,26 @@ abstract class PolicyPlanner extends Planner {
       if (change > largest) largest = change
     }
     this.change = largest
+    this.sequence = order
+  }
+
+  /** The exact value of the policy in one go. */
+  protected solve(): void {
+    const { model, before, values } = this
+    this.phase = 'solve'
+    const { discount, tolerance } = this.settings
+    const exact = evaluatePolicy(model, this.policy, discount, { tolerance: tolerance / 2 })
+    if (exact.outcome === 'never-ends') {
+      this.status = { outcome: 'improper', states: exact.states }
+      values.set(before)
+      return
+    }
+    values.set(exact.values)
+    this.change = values.reduce((most, value, s) => Math.max(most, Math.abs(value - before[s])), 0)
+    this.bound = exact.bound
+    // Nothing was backed up one by one.
+    this.sequence = new Int32Array(0)
+    if (exact.outcome === 'budget-spent') this.status = { outcome: 'budget-spent' }
   }
 
   /** At discount 1, a policy that never ends from some state has no value there. */
@@ -44,7 +71,7 @@ abstract class PolicyPlanner extends Planner {
   }
 }
 
-/** Iterative evaluation of the policy that takes every action equally often. */
+/** Iterative evaluation of a policy: that of the settings, or all actions equally often. */
 export class PolicyEvaluation extends PolicyPlanner {
   protected advance(): void {
     if (this.sweeps === 1 && this.refuseImproper()) return
@@ -53,10 +80,19 @@ export class PolicyEvaluation extends PolicyPlanner {
   }
 }
 
+/** Evaluation of a policy by solving its linear equations v = r + discount P v, in one step. */
+export class LinearEvaluation extends PolicyPlanner {
+  protected advance(): void {
+    this.solve()
+    if (this.status.outcome === 'running') this.status = { outcome: 'converged' }
+  }
+}
+
 /**
- * Policy iteration (Howard 1960; Sutton & Barto 2018, section 4.3) from the policy that takes every action equally
- * often: sweeps of evaluation until the values of the policy are within the tolerance, then an improvement of every
- * state at once. An improvement is a sweep of its own, and leaves the values as they are. Ties stay ties.
+ * Policy iteration (Howard 1960; Sutton & Barto 2018, section 4.3), from the policy of the settings or the one that
+ * takes every action equally often: evaluation until the values of the policy are within the tolerance, by sweeps or
+ * by a linear solve, then an improvement of every state at once. An improvement is a sweep of its own, and leaves the
+ * values as they are. Ties stay ties.
  *
  * With `rounds` it is modified policy iteration (Puterman & Shin 1978): so many sweeps of evaluation, whatever they
  * have reached, and the improvement takes the best backup as well.
@@ -70,9 +106,18 @@ export class PolicyIteration extends PolicyPlanner {
     super(model, settings)
   }
 
+  override get evaluated(): boolean {
+    return this.memory < 0 || (this.rounds !== null && this.memory >= this.rounds)
+  }
+
   /** `memory` counts the sweeps of evaluation since the last improvement, -1 when the policy is evaluated. */
   protected advance(): void {
-    if (this.memory < 0 || (this.rounds !== null && this.memory >= this.rounds)) return this.improve()
+    if (this.evaluated) return this.improve()
+    if (this.rounds === null && this.settings.evaluation === 'solve') {
+      this.solve()
+      this.memory = -1
+      return
+    }
     if (this.memory === 0 && this.rounds === null && this.refuseImproper()) return
     this.follow()
     this.memory++
@@ -96,11 +141,11 @@ export class PolicyIteration extends PolicyPlanner {
     }
     this.policy = improved
     this.phase = this.rounds === null ? 'improve' : 'optimise'
+    this.sequence = this.order
     this.memory = 0
     this.change = gain
-    const within = this.isWithin()
-    // The values are those the improvement was made from, not its backups: one more factor of the discount.
-    if (this.rounds === null && this.settings.discount < 1) this.bound = gain / (1 - this.settings.discount)
+    // The values of policy iteration are those the improvement was made from, not its backups.
+    const within = this.isWithin(undefined, this.rounds === null ? 'left' : 'made')
     if (this.rounds === null ? same : within) this.status = { outcome: 'converged' }
     else this.lookForGains()
   }

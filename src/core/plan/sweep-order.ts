@@ -18,10 +18,3 @@ export function sweepSequence(model: Model, order: SweepOrder): Int32Array {
   const distance = (s: number) => (steps[s] < 0 ? Infinity : steps[s])
   return open.sort((x, y) => (distance(x) === distance(y) ? x - y : distance(x) - distance(y)))
 }
-
-/** [states] the place of each state in a sequence; endings, which are never backed up, have 0. */
-export function ranksOf(model: Model, sequence: Int32Array): Int32Array {
-  const rank = new Int32Array(model.states)
-  sequence.forEach((state, i) => (rank[state] = i))
-  return rank
-}

@@ -3,9 +3,9 @@ import { startValue } from '../model/model'
 import { gridModel, randomModel, type RationalModel } from '../testing/models'
 import { add, fraction, isLess, solve, subtract, times, toNumber, type Fraction } from '../testing/rational'
 import { actionValues, greedyPolicy } from './backup'
-import { planHorizon } from './horizon'
+import { actionValuesAt } from './moment'
 import { PLAN_DEFAULTS } from './planner'
-import { ValueIteration } from './value-iteration'
+import { BackwardInduction, ValueIteration } from './value-iteration'
 
 function plan(model: RationalModel['model'], discount: number, tolerance = 1e-10) {
   const iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount, tolerance })
@@ -120,8 +120,19 @@ describe('value iteration', () => {
       starts: [{ at: 'A1', weight: 1 }],
       endings: [{ at: 'D1', reward: 10, name: '' }],
     })
-    expect(planHorizon(model, 1, 2).values[0]).toBe(-2)
-    expect(planHorizon(model, 1, 3).values[0]).toBe(7)
-    expect(planHorizon(model, 1, 50).values[0]).toBe(7)
+    const planHorizon = (horizon: number) => {
+      const planner = new BackwardInduction(model, { ...PLAN_DEFAULTS, discount: 1, horizon })
+      while (planner.status.outcome === 'running') planner.sweep()
+      expect([planner.sweeps, planner.status.outcome]).toEqual([horizon, 'converged'])
+      return planner
+    }
+    expect(planHorizon(2).values[0]).toBe(-2)
+    expect(planHorizon(3).values[0]).toBe(7)
+    expect(planHorizon(50).values[0]).toBe(7)
+    // With two steps to go the door is out of reach of A1, and any action is as good as any other: B1 walks on.
+    const policyWith = (left: number) =>
+      greedyPolicy(model.rowStart, actionValuesAt(planHorizon(left), null, true))
+    expect([...policyWith(2)].slice(0, 8)).toEqual([0.25, 0.25, 0.25, 0.25, 0, 1, 0, 0])
+    expect([...policyWith(3)].slice(0, 4)).toEqual([0, 1, 0, 0])
   })
 })

@@ -1,12 +1,20 @@
 import type { Model } from '../model/model'
-import { backupRow, optimalSweep } from './backup'
 import { Planner, type PlanSettings } from './planner'
-import { ranksOf, sweepSequence } from './sweep-order'
+import { sweepBest, sweepForm, type SweepForm } from './sweep-form'
+import { sweepSequence } from './sweep-order'
 
 /** Synchronous value iteration: every state takes its best backup from the values of the sweep before. */
 export class ValueIteration extends Planner {
+  private readonly rows: SweepForm
+
+  constructor(model: Model, settings: PlanSettings) {
+    super(model, settings)
+    this.rows = sweepForm(model, settings.discount, sweepSequence(model, 'forward'))
+  }
+
   protected advance(): void {
-    this.change = optimalSweep(this.form, this.before, this.values)
+    this.change = sweepBest(this.rows, this.before, this.values)
+    this.sequence = this.rows.order
     this.backups += this.model.rows
     if (this.isWithin()) this.status = { outcome: 'converged' }
     else this.lookForGains()
@@ -18,31 +26,47 @@ export class ValueIteration extends Planner {
  * has made already, so that the order matters.
  */
 export class InPlaceValueIteration extends Planner {
-  private readonly sequence: Int32Array
+  private readonly rows: SweepForm
 
   constructor(model: Model, settings: PlanSettings) {
     super(model, settings)
-    this.sequence = sweepSequence(model, settings.order)
-    this.rank = ranksOf(model, this.sequence)
+    this.inPlace = true
+    this.rows = sweepForm(model, settings.discount, sweepSequence(model, settings.order))
   }
 
   protected advance(): void {
-    const { form, values, before, model } = this
-    values.set(before)
-    let largest = 0
-    for (const s of this.sequence) {
-      let best = -Infinity
-      for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++) {
-        const value = backupRow(form, r, values)
-        if (value > best) best = value
-      }
-      values[s] = best
-      const change = Math.abs(best - before[s])
-      if (change > largest) largest = change
-    }
-    this.change = largest
-    this.backups += model.rows
+    this.values.set(this.before)
+    this.change = sweepBest(this.rows, this.values, this.values)
+    this.sequence = this.rows.order
+    this.backups += this.model.rows
     if (this.isWithin()) this.status = { outcome: 'converged' }
     else this.lookForGains()
+  }
+}
+
+/**
+ * Backward induction for episodes of a fixed number of steps (Puterman 1994, section 4.5): sweep k gives the values
+ * with k steps to go, exactly. The best actions belong to the stage: those with k steps to go look at the values
+ * with k - 1.
+ */
+export class BackwardInduction extends Planner {
+  private readonly rows: SweepForm
+
+  constructor(model: Model, settings: PlanSettings) {
+    super(model, { ...settings, initial: null })
+    this.rows = sweepForm(model, settings.discount, sweepSequence(model, 'forward'))
+  }
+
+  /** A fixed number of steps always comes to an end. */
+  protected override needsEnding(): boolean {
+    return false
+  }
+
+  protected advance(): void {
+    this.change = sweepBest(this.rows, this.before, this.values)
+    this.sequence = this.rows.order
+    this.backups += this.model.rows
+    this.bound = 0
+    if (this.sweeps >= this.settings.horizon) this.status = { outcome: 'converged' }
   }
 }

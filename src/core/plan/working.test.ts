@@ -4,23 +4,35 @@ import { newBanditEnvironment } from '../environment/new-bandit'
 import { workingText } from '../explain/working'
 import { formatNumber } from '../formats/number'
 import { gridModel } from '../testing/models'
+import type { Model } from '../model/model'
 import { backupForm } from './backup'
-import { backupWorking, type SweepStep } from './working'
+import type { Planner } from './planner'
+import { sweepSequence } from './sweep-order'
+import { backupWorking } from './working'
 
-const step = (sweep: number, before: readonly number[], part: Partial<SweepStep> = {}): SweepStep => ({
-  sweep,
-  phase: 'optimise',
-  before: Float64Array.from(before),
-  values: Float64Array.from(before),
-  policy: null,
-  rank: null,
-  ...part,
-})
+/** A planner that stands where a test wants it. */
+function step(model: Model, discount: number, sweeps: number, before: number[], part: Partial<Planner> = {}) {
+  return {
+    model,
+    form: backupForm(model, discount),
+    sweeps,
+    phase: 'optimise',
+    before: Float64Array.from(before),
+    values: Float64Array.from(before),
+    policy: null,
+    policyBefore: null,
+    table: null,
+    logged: null,
+    inPlace: false,
+    eliminates: false,
+    sequence: sweepSequence(model, 'forward'),
+    ...part,
+  } as Planner
+}
 
 it('writes out a backup as one would on the board', () => {
   const model = gridModel(['..', '..'], { endings: [{ at: 'B2', reward: 10, name: '' }], veer: 0.2 })
-  const form = backupForm(model, 0.5)
-  const working = backupWorking(form, model.labels.indexOf('A2'), step(3, [4, 8, 2, 0]))
+  const working = backupWorking(step(model, 0.5, 3, [4, 8, 2, 0]), model.labels.indexOf('A2'))
   // East: 0.8 x 9 + 0.1 x (-1 + 0.5 x 4) + 0.1 x (-1 + 0.5 x 2) = 7.2 + 0.1 + 0 = 7.3
   expect(workingText(working, formatNumber).split('\n')).toEqual([
     'A2, sweep 3',
@@ -30,8 +42,8 @@ it('writes out a backup as one would on the board', () => {
     'south: 0.9 × ( −1 + 0.5 × 2 ) + 0.1 × ( 9 + 0.5 × 0 ) = 0.9',
     'west: 0.9 × ( −1 + 0.5 × 2 ) + 0.1 × ( −1 + 0.5 × 4 ) = 0.1',
   ])
-  expect(backupWorking(form, 3, step(3, [0, 0, 0, 0])).note).toMatch(/Episodes end here/)
-  expect(backupWorking(form, 0, step(0, [0, 0, 0, 0])).note).toMatch(/starts at 0/)
+  expect(backupWorking(step(model, 0.5, 3, [0, 0, 0, 0]), 3).note).toMatch(/Episodes end here/)
+  expect(backupWorking(step(model, 0.5, 0, [0, 0, 0, 0]), 0).note).toMatch(/starts at 0/)
 })
 
 describe('other sweeps', () => {
@@ -39,7 +51,6 @@ describe('other sweeps', () => {
     starts: [{ at: 'A1', weight: 1 }],
     endings: [{ at: 'C1', reward: 10, name: '' }],
   })
-  const form = backupForm(model, 0.5)
 
   it('under a policy are weighed by it, and add up to the new value', () => {
     // B1: east ends with 9 and is taken with 0.75, west leads to A1: -1 + 0.5 x 4 = 1.
@@ -47,7 +58,7 @@ describe('other sweeps', () => {
     policy[model.rowStart[1] + 1] = 0.75
     policy[model.rowStart[1] + 3] = 0.25
     const values = Float64Array.of(0, 7, 0)
-    const working = backupWorking(form, 1, step(2, [4, 0, 0], { phase: 'evaluate', policy, values }))
+    const working = backupWorking(step(model, 0.5, 2, [4, 0, 0], { phase: 'evaluate', policy, values }), 1)
     const lines = workingText(working, formatNumber).split('\n')
     expect(lines[1]).toBe('V(s) ← Σ over actions of policy × Σ probability × ( reward + discount × V(next) )')
     expect(lines.slice(3)).toEqual([
@@ -60,14 +71,14 @@ describe('other sweeps', () => {
 
   it('in place use the new values of what came earlier in the order', () => {
     const values = Float64Array.of(3.5, 9, 0)
-    const rank = Int32Array.of(1, 0, 0)
-    const working = backupWorking(form, 0, step(1, [0, 0, 0], { values, rank }))
+    const sequence = Int32Array.of(1, 0)
+    const working = backupWorking(step(model, 0.5, 1, [0, 0, 0], { values, sequence, inPlace: true }), 0)
     expect(workingText(working, formatNumber)).toContain('east: 1 × ( −1 + 0.5 × 9 ) = 3.5  *')
     expect(working.note).toMatch(/in place/)
   })
 
   it('of improvement say that the values stay', () => {
-    const working = backupWorking(form, 0, step(4, [1, 9, 0], { phase: 'improve' }))
+    const working = backupWorking(step(model, 0.5, 4, [1, 9, 0], { phase: 'improve' }), 0)
     expect(workingText(working, formatNumber)).toMatch(
       /policy\(s\) ← .*\n[^]*east: .*\*\n[^]*The values stay/,
     )
@@ -86,7 +97,7 @@ it('takes outcomes together that differ in their reward only', () => {
       ],
     },
   })
-  const working = backupWorking(backupForm(model, 0.5), 0, step(1, [0, 0]))
+  const working = backupWorking(step(model, 0.5, 1, [0, 0]), 0)
   expect(workingText(working, formatNumber).split('\n').slice(2)).toEqual([
     'owl: 1 × ( 2 + 0.5 × 0 ) = 2  *',
     'hand: 1 × ( −1 + 0.5 × 0 ) = −1',

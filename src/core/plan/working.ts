@@ -1,21 +1,8 @@
 import { num, say, type Part, type Working, type WorkingLine } from '../explain/working'
-import { formatNumber } from '../formats/number'
-import type { RowPolicy } from '../model/model'
-import type { PlanPhase } from './planner'
+import { formatCount, formatNumber } from '../formats/number'
 import { actionValues, backupRow, greedyPolicy, type BackupForm } from './backup'
-
-/** A sweep, as far as the working of a state needs it. */
-export interface SweepStep {
-  readonly sweep: number
-  readonly phase: PlanPhase
-  /** [states] before and after the sweep */
-  readonly before: Float64Array
-  readonly values: Float64Array
-  /** [rows] the policy that was followed, or was found by an improvement */
-  readonly policy: RowPolicy | null
-  /** [states] the order of a sweep in place; null when every backup used the values before */
-  readonly rank: Int32Array | null
-}
+import { entriesMade, lastPlaceOf, policyAt, tableAt, valuesAt } from './moment'
+import type { Planner, PlanPhase } from './planner'
 
 const BACKUP = [
   say('probability', 'probability'),
@@ -27,83 +14,148 @@ const BACKUP = [
   say('V(next)', 'next'),
   say(')'),
 ]
-const FORMULAS: Record<PlanPhase, readonly Part[]> = {
-  optimise: [say('V(s) ←'), say('max over actions of Σ'), ...BACKUP],
-  evaluate: [say('V(s) ←'), say('Σ over actions of'), say('policy', 'probability'), say('× Σ'), ...BACKUP],
-  improve: [say('policy(s) ←'), say('the actions with the largest Σ'), ...BACKUP],
+/** The sum over next states in LaTeX; the commands \chance, \paid, \rate and \ahead give a term its role. */
+const SUM = String.raw`\sum_{s'} \chance{p(s' \mid s, a)}\,\bigl(\paid{r} + \rate{\gamma}\,\ahead{V(s')}\bigr)`
+const FORMULAS: Record<PlanPhase | 'table', { parts: readonly Part[]; latex: string }> = {
+  optimise: {
+    parts: [say('V(s) ←'), say('max over actions of Σ'), ...BACKUP],
+    latex: String.raw`V(s) \leftarrow \max_a ${SUM}`,
+  },
+  evaluate: {
+    parts: [say('V(s) ←'), say('Σ over actions of'), say('policy', 'probability'), say('× Σ'), ...BACKUP],
+    latex: String.raw`V(s) \leftarrow \sum_a \chance{\pi(a \mid s)} ${SUM}`,
+  },
+  solve: {
+    parts: [say('V(s) ='), say('Σ over actions of'), say('policy', 'probability'), say('× Σ'), ...BACKUP],
+    latex: String.raw`V(s) = \sum_a \chance{\pi(a \mid s)} ${SUM}`,
+  },
+  improve: {
+    parts: [say('policy(s) ←'), say('the actions with the largest Σ'), ...BACKUP],
+    latex: String.raw`\pi(s) \leftarrow \operatorname*{arg\,max}_a ${SUM}`,
+  },
+  table: {
+    parts: [say('Q(s, a) ←'), say('Σ'), ...BACKUP.slice(0, -2), say('largest Q(next)', 'next'), say(')')],
+    latex: String.raw`Q(s, a) \leftarrow \sum_{s'} \chance{p(s' \mid s, a)}\,\bigl(\paid{r} + \rate{\gamma}\,\ahead{\max_{b} Q(s', b)}\bigr)`,
+  },
 }
 
-/** The last backup of a state written out: every action's outcomes, their sums, the best or the followed ones marked. */
-export function backupWorking(form: BackupForm, state: number, step: SweepStep): Working {
-  const { model, discount } = form
-  const { sweep, phase, policy } = step
-  const title =
-    sweep === 0 ? `${model.labels[state]}, before the first sweep` : `${model.labels[state]}, sweep ${sweep}`
-  const formula = FORMULAS[phase]
+/**
+ * The last backup of a state written out: every action's outcomes, their sums, the best or the followed ones marked.
+ * Where the sweep at hand has not come to the state (yet), what a backup would give now.
+ * @param done  how many entries of the last sweep have been made; all when null
+ */
+export function backupWorking(planner: Planner, state: number, done: number | null = null): Working {
+  const { model, form, sweeps, phase, inPlace, eliminates, table } = planner
+  const followed = (phase === 'evaluate' || phase === 'solve') && planner.policy !== null
+  const place = lastPlaceOf(planner, state, done)
+  const { parts: formula, latex } = FORMULAS[table ? 'table' : phase]
+  const head = {
+    title:
+      sweeps === 0
+        ? `${model.labels[state]}, before the first sweep`
+        : `${model.labels[state]}, sweep ${formatCount(sweeps)}`,
+    formula,
+    latex,
+  }
   if (model.ending[state])
     return {
-      title,
-      formula,
+      ...head,
       lines: [],
       note: 'Episodes end here: the value is 0 by definition, and never backed up.',
     }
-  if (sweep === 0)
-    return { title, formula, lines: [], note: 'Every value starts at 0. Take a sweep to see a backup.' }
+  if (sweeps === 0)
+    return {
+      ...head,
+      lines: [],
+      note: planner.values.every((value) => value === 0)
+        ? 'Every value starts at 0. Take a sweep to see a backup.'
+        : `This value starts at ${formatNumber(planner.values[state], 3)}. Take a sweep to see a backup.`,
+    }
 
-  const used = usedValues(state, step)
+  const used =
+    phase === 'solve'
+      ? planner.values
+      : inPlace
+        ? valuesAt(planner, place < 0 ? done : place)
+        : planner.before
   const rows = Array.from(
     { length: model.rowStart[state + 1] - model.rowStart[state] },
     (_, k) => model.rowStart[state] + k,
   )
-  const backups = Float64Array.from(rows, (row) => backupRow(form, row, used))
+  const backups = Float64Array.from(rows, (row) =>
+    eliminates ? backupWithoutStaying(form, state, row, used) : backupRow(form, row, used),
+  )
   const best = greedyPolicy(Int32Array.of(0, rows.length), backups)
-  const followed = phase === 'evaluate' && policy !== null
+  const policy = followed ? policyAt(planner, done)! : null
   const lines: WorkingLine[] = rows.map((row, k) => ({
-    label: followed
+    label: policy
       ? `${model.actions[model.rowAction[row]]}, taken with ${formatNumber(policy[row], 3)}`
       : model.actions[model.rowAction[row]],
-    parts: rowParts(form, row, used, discount),
-    strong: followed ? policy[row] > 0 : best[k] > 0,
+    parts: rowParts(form, row, used, backups[k], eliminates ? state : -1),
+    strong: policy ? policy[row] > 0 : best[k] > 0,
   }))
-  if (followed)
-    lines.push({
-      label: 'together',
-      parts: [
-        ...rows.flatMap((row, k) =>
-          policy[row] > 0
-            ? [
-                ...(rows.slice(0, k).some((other) => policy[other] > 0) ? [say('+')] : []),
-                num('probability', policy[row]),
-                say('×'),
-                num('result', backups[k]),
-              ]
-            : [],
-        ),
-        say('='),
-        num('result', step.values[state]),
-      ],
-      strong: true,
-    })
+  if (policy) lines.push(together(rows, policy, backups))
+  return { ...head, lines, note: noteOf(planner, state, place, done) }
+}
+
+/** The actions of a state weighed by the policy. */
+function together(rows: readonly number[], policy: Float64Array, backups: Float64Array): WorkingLine {
+  let sum = 0
+  rows.forEach((row, k) => (sum += policy[row] * backups[k]))
   return {
-    title,
-    formula,
-    lines,
-    note:
-      phase === 'improve'
-        ? 'The values stay; from here on the policy takes what is marked.'
-        : step.rank
-          ? 'The sweep is made in place: states before this one in the order count with their new value.'
-          : undefined,
+    label: 'together',
+    parts: [
+      ...rows.flatMap((row, k) =>
+        policy[row] > 0
+          ? [
+              ...(rows.slice(0, k).some((other) => policy[other] > 0) ? [say('+')] : []),
+              num('probability', policy[row]),
+              say('×'),
+              num('result', backups[k]),
+            ]
+          : [],
+      ),
+      say('='),
+      num('result', sum),
+    ],
+    strong: true,
   }
 }
 
-/** The values that a backup of a state used: in place, those made earlier in the same sweep. */
-function usedValues(state: number, { before, values, rank }: SweepStep): Float64Array {
-  if (!rank) return before
-  return before.map((value, s) => (rank[s] < rank[state] ? values[s] : value))
+function noteOf(planner: Planner, state: number, place: number, done: number | null): string | undefined {
+  const made = entriesMade(planner, done)
+  if (planner.phase === 'solve')
+    return 'All values were found at once, so that each is the backup of the others; nothing is left to sweep.'
+  if (place < 0) {
+    const later = planner.sequence.subarray(made)
+    const comes = planner.table ? -1 : later.indexOf(state)
+    return comes >= 0
+      ? `Not backed up yet in this sweep: ${comes} ${comes === 1 ? 'state comes' : 'states come'} first. This is what a backup would give now.`
+      : 'Not backed up in this sweep. This is what a backup would give now.'
+  }
+  if (planner.phase === 'improve') return 'The values stay; from here on the policy takes what is marked.'
+  if (planner.eliminates)
+    return 'In place, and staying put is counted at once: where the state itself is a next state, its new value stands.'
+  if (planner.logged)
+    return 'This state was next because its value was furthest from its backup, as far as is known.'
+  if (planner.inPlace)
+    return 'The sweep is made in place: states before this one in the order count with their new value.'
+  if (planner.table && tableAt(planner, done)) return 'Every line is one entry of the table.'
+  return undefined
 }
 
-function rowParts(form: BackupForm, row: number, before: Float64Array, discount: number): Part[] {
+/** v = (r + rest) / (1 - discount p): what a row is worth when it is taken until it leads away. */
+function backupWithoutStaying(form: BackupForm, state: number, row: number, values: Float64Array): number {
+  const { outcomeStart, outcomeState } = form.model
+  let stays = 0
+  for (let o = outcomeStart[row]; o < outcomeStart[row + 1]; o++)
+    if (outcomeState[o] === state) stays += form.weight[o]
+  const whole = backupRow(form, row, values)
+  return stays === 0 || stays > 1 - 1e-9 ? whole : (whole - stays * values[state]) / (1 - stays)
+}
+
+/** @param itself  a state whose own next value is the row's result, -1 for none */
+function rowParts(form: BackupForm, row: number, used: Float64Array, result: number, itself: number): Part[] {
   const { outcomeStart, outcomeState, outcomeProbability, outcomeReward } = form.model
   // Outcomes that differ in their reward only, as those of a bandit, are one term with the expected reward.
   const terms = new Map<number, { probability: number; reward: number }>()
@@ -124,13 +176,13 @@ function rowParts(form: BackupForm, row: number, before: Float64Array, discount:
       say('× ('),
       num('reward', reward),
       say('+'),
-      num('rate', discount),
+      num('rate', form.discount),
       say('×'),
-      num('next', before[next], next),
+      num('next', next === itself ? result : used[next], next),
       say(')'),
     )
   }
-  parts.push(say('='), num('result', backupRow(form, row, before)))
+  parts.push(say('='), num('result', result))
   return parts
 }
 

@@ -1,4 +1,5 @@
-import { drawNeedle, drawPivot, drawRing } from './glyphs'
+import { drawMoved, drawNeedle, drawPivot, drawRing } from './glyphs'
+import type { Overlay } from './overlay'
 import type { Pen } from './pen'
 import { valueColour, type ValueScale } from './value-scale'
 
@@ -9,6 +10,12 @@ export interface PlaceNumbers {
   readonly angles: readonly (number | undefined)[]
   readonly chances?: ArrayLike<number>
   readonly actionValues?: ArrayLike<number>
+  /** The chances that were: needles that turned leave their old place behind, in the colour of what was. */
+  readonly was?: ArrayLike<number>
+  /** By how much the value moved. */
+  readonly moved?: number
+  /** Whether the best actions are others than those compared with. */
+  readonly turned?: boolean
 }
 
 /** How the numbers of a whole board are drawn: the same for every place. */
@@ -20,9 +27,24 @@ export interface PlaceStyle {
 }
 
 /** Smallest sides, in pixels, at which a glyph can be read. */
-export const READABLE = { needle: 9, ring: 20, number: 30 } as const
+export const READABLE = { needle: 9, moved: 16, ring: 20, number: 30 } as const
 /** How much wider than high a place must be for its number to stand beside the needle. */
 export const WIDE = 1.7
+
+/** Below this part of its size a value stands still: sweeps never quite stop. */
+const STILL = 1e-9
+
+/** Whether a value moved at all. */
+export function movedBy(overlay: Overlay, state: number): number | undefined {
+  const by = overlay.moved?.[state]
+  if (by === undefined || !Number.isFinite(by)) return undefined
+  return Math.abs(by) > STILL * Math.max(1, Math.abs(overlay.values?.[state] ?? 1)) ? by : undefined
+}
+
+function turns(chances: ArrayLike<number>, was: ArrayLike<number>): boolean {
+  for (let k = 0; k < was.length; k++) if (Math.abs(was[k] - chances[k]) > 0.01) return true
+  return false
+}
 
 /** Draws ring, needles and number of one place; the tint under them is drawn before everything else. */
 export function drawPlace(
@@ -30,7 +52,7 @@ export function drawPlace(
   x: number,
   y: number,
   side: number,
-  { value, angles, chances, actionValues }: PlaceNumbers,
+  { value, angles, chances, actionValues, was, moved, turned }: PlaceNumbers,
   { scale, ringScale, write }: PlaceStyle,
   /** The width of the place, where it is wider than its side. */
   room = side,
@@ -64,6 +86,17 @@ export function drawPlace(
   const lift = written && !beside ? side * (rings ? 0.12 : 0.1) : 0
   const length = side * (rings ? 0.66 : written && !beside ? 0.82 : 1)
   const across = beside ? -room / 2 + side * 0.55 : 0
+  if (turned)
+    pen.rectangle(x - room / 2 + 1, y - side / 2 + 1, room - 2, side - 2, {
+      stroke: 'plum',
+      width: Math.max(1, Math.min(2.5, side * 0.06)),
+    })
+  if (needles && was && turns(chances, was))
+    angles.forEach((angle, k) => {
+      if (angle !== undefined) drawNeedle(pen, x + across, y - lift, length * 1.06, angle, was[k], 'plum')
+    })
+  if (moved !== undefined && side >= READABLE.moved)
+    drawMoved(pen, x - room / 2 + side * 0.14, y - side / 2 + side * 0.14, side * 0.07, moved)
   if (needles) {
     // What points nowhere is staying put: the pivot fills up.
     let still = 0

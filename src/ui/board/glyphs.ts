@@ -30,6 +30,7 @@ export function drawNeedle(
   side: number,
   angle: number,
   chance: number,
+  colour: Colour = 'ink',
 ): void {
   if (chance < 0.01) return
   const length = side * (0.12 + 0.3 * chance)
@@ -40,7 +41,15 @@ export function drawNeedle(
     x + along * cos - across * sin,
     y + along * sin + across * cos,
   ]
-  pen.polygon([...at(length, 0), ...at(0, half), ...at(0, -half)], { fill: 'ink' })
+  pen.polygon([...at(length, 0), ...at(0, half), ...at(0, -half)], { fill: colour })
+}
+
+/** A small triangle: a value rose, or fell. */
+export function drawMoved(pen: Pen, x: number, y: number, side: number, by: number): void {
+  const up = by > 0 ? -1 : 1
+  pen.polygon([x - side, y - up * side * 0.8, x + side, y - up * side * 0.8, x, y + up * side * 0.8], {
+    fill: by > 0 ? 'spruce' : 'plum',
+  })
 }
 
 /** The pivot that needles swing on; filled up by the chance of staying put. */

@@ -1,6 +1,6 @@
 import { formatNumber, signedNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
-import { drawPlace, READABLE } from './cell-overlay'
+import { drawPlace, movedBy, READABLE } from './cell-overlay'
 import { drawFold, drawPawn, drawStart } from './glyphs'
 import { CHANCE_SIDE, STATE_SIDE, type GraphEdge, type GraphLayout, type GraphNode } from './graph-layout'
 import { pictureScale, ringScale, visitsOfStates } from './grid-picture'
@@ -133,6 +133,9 @@ export function drawGraph(pen: Pen, picture: GraphPicture, { scale, left, top }:
           angles: anglesOf(picture, s),
           chances: rows(chances),
           actionValues: layers.has('actionValues') ? rows(overlay.rowValues) : undefined,
+          was: rows(overlay.was),
+          moved: movedBy(overlay, s),
+          turned: overlay.turned?.[s] === 1,
         },
         style,
       )

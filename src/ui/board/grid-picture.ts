@@ -4,7 +4,7 @@ import { cellName, parseCellName } from '../../core/grid/cells'
 import type { GridLayout } from '../../core/grid/compile'
 import type { Region } from '../../core/grid/edit'
 import type { Model } from '../../core/model/model'
-import { drawPlace, READABLE } from './cell-overlay'
+import { drawPlace, movedBy, READABLE } from './cell-overlay'
 import { policyText } from './describe-states'
 import { drawHatching, drawPawn, drawStipple, heading } from './glyphs'
 import { drawThings, thingsAt } from './grid-things'
@@ -191,6 +191,9 @@ function drawOverlay(pen: Pen, picture: GridPicture, side: number, centre: Centr
         ),
         chances: layers.has('policy') ? rows(overlay.policy) : undefined,
         actionValues: layers.has('actionValues') ? rows(overlay.rowValues) : undefined,
+        was: rows(overlay.was),
+        moved: movedBy(overlay, s),
+        turned: overlay.turned?.[s] === 1,
       },
       style,
     )

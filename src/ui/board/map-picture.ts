@@ -1,6 +1,6 @@
 import type { Model } from '../../core/model/model'
 import type { Axis } from '../../core/model/space'
-import { drawPlace, READABLE, WIDE } from './cell-overlay'
+import { drawPlace, movedBy, READABLE, WIDE } from './cell-overlay'
 import { dialAngles, drawFold, drawPawn, drawStart } from './glyphs'
 import { pictureScale, ringScale } from './grid-picture'
 import type { Layer, Overlay } from './overlay'
@@ -61,6 +61,17 @@ export function frameMap(layout: MapLayout, width: number, height: number): MapF
 
 function longest({ texts }: Axis): number {
   return Math.min(8, Math.max(...texts.map((text) => text.length)))
+}
+
+/** What changed about the states of a cell. */
+function changesOfCell({ model, layout, overlay }: MapPicture, cell: number, starts: ReadonlySet<number>) {
+  if (!overlay?.was && !overlay?.moved && !overlay?.turned) return undefined
+  const states = statesOfCell(layout, cell)
+  return {
+    was: overlay.was && sumUp(model, states, { policy: overlay.was }, starts).chances,
+    moved: states.length === 1 ? movedBy(overlay, states[0]) : undefined,
+    turned: overlay.turned && states.some((s) => overlay.turned![s] === 1),
+  }
 }
 
 /** Draws states as a map of two of their variables, with the layers and glyphs of every board. */
@@ -137,6 +148,7 @@ export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
           angles,
           chances: numbers.chances,
           actionValues: numbers.actionValues,
+          ...changesOfCell(picture, cell, starts),
         },
         style,
         cellWidth,

@@ -4,6 +4,8 @@ export const LAYERS = {
   policy: 'Policy',
   actionValues: 'Action values',
   visits: 'Visits',
+  changes: 'What changed',
+  difference: 'Difference',
 } as const
 export type Layer = keyof typeof LAYERS
 
@@ -15,4 +17,10 @@ export interface Overlay {
   readonly preferences?: boolean
   readonly policy?: Float64Array
   readonly rowVisits?: Float64Array
+  /** [rows] the policy that was: of the step before, or of a plan that is compared with */
+  readonly was?: Float64Array
+  /** [states] by how much each value moved in the last step */
+  readonly moved?: Float64Array
+  /** [states] 1 where the best actions are others than those of a plan that is compared with */
+  readonly turned?: Uint8Array
 }

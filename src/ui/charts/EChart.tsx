@@ -1,15 +1,24 @@
 'use client'
 
 import { LineChart, ScatterChart } from 'echarts/charts'
-import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
+import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
 import { init, use as register, type EChartsCoreOption, type EChartsType } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
+import { formatCount } from '../../core/formats/number'
 import { cssColour, readPalette, type Palette } from '../board/canvas-pen'
 import type { Colour } from '../board/pen'
 import { useTheme } from '../theme/theme'
 
-register([LineChart, ScatterChart, GridComponent, TooltipComponent, MarkLineComponent, CanvasRenderer])
+register([
+  LineChart,
+  ScatterChart,
+  GridComponent,
+  LegendComponent,
+  TooltipComponent,
+  MarkLineComponent,
+  CanvasRenderer,
+])
 
 /** Colours of the theme in force, for option builders. */
 export type Inks = (colour: Colour) => string
@@ -82,7 +91,7 @@ export function houseAxes(
       min: x.min,
       max: x.max,
       minInterval: 1,
-      axisLabel: { ...text, hideOverlap: true },
+      axisLabel: { ...text, hideOverlap: true, formatter: (value: number) => formatCount(value) },
       axisLine: { onZero: false, lineStyle: { color: inks('rule-strong') } },
       axisTick: { lineStyle: { color: inks('rule-strong') } },
       splitLine: { show: false },

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import { EpisodeLog } from '../../core/learn/episode-log'
 import { learnChart } from './learn-chart'
-import { planChart } from './plan-chart'
+import { planChart, type PlanStrip } from './plan-chart'
 
 const inks = () => '#000'
 
@@ -14,7 +14,9 @@ interface Option {
 it('draws changes on whole decades, without zeros, thinned but with the last', () => {
   const changes = Array.from({ length: 5000 }, (_, i) => 8 * 0.99 ** i)
   changes.push(0)
-  const option = planChart(changes, 17)(inks) as unknown as Option
+  const option = planChart(strip([{ title: 'one', changes, work: [] }], { head: 17 }))(
+    inks,
+  ) as unknown as Option
   const { data, markLine } = option.series[0]
   expect(data.length).toBeLessThan(900)
   expect(data[0]).toEqual([1, 8])
@@ -24,9 +26,57 @@ it('draws changes on whole decades, without zeros, thinned but with the last', (
   expect(markLine!.data).toEqual([{ xAxis: 17 }])
 })
 
+const strip = (curves: PlanStrip['curves'], part: Partial<PlanStrip> = {}): PlanStrip => ({
+  curves,
+  along: 'sweep',
+  head: 0,
+  rate: null,
+  ...part,
+})
+
+it('draws the rate that theory promises as a straight line from the first change, not below the axis', () => {
+  const changes = [4, 1, 0.25, 0.0625]
+  const drawn = planChart(strip([{ title: 'one', changes, work: [] }], { rate: 0.5 }))(
+    inks,
+  ) as unknown as Option
+  expect(drawn.series[0].data).toEqual([
+    [1, 4],
+    [4, 0.5],
+  ])
+  const steep = planChart(strip([{ title: 'one', changes, work: [] }], { rate: 1e-6 }))(
+    inks,
+  ) as unknown as Option
+  expect(steep.series[0].data[1][1]).toBeCloseTo(steep.yAxis.min, 9)
+  for (const rate of [0, 1])
+    expect(
+      (planChart(strip([{ title: 'one', changes, work: [] }], { rate }))(inks) as unknown as Option).series,
+    ).toHaveLength(1)
+})
+
+it('lays two plans over the backups they took', () => {
+  const option = planChart(
+    strip(
+      [
+        { title: 'one', changes: [3, 1], work: [10, 20] },
+        { title: 'other', changes: [2, 0.5, 0.1], work: [5, 35, 40] },
+      ],
+      { along: 'backups', head: 20 },
+    ),
+  )(inks) as unknown as Option
+  expect(option.series[1].data).toEqual([
+    [5, 2],
+    [35, 0.5],
+    [40, 0.1],
+  ])
+  expect(option.xAxis.max).toBe(40)
+})
+
 it('draws an empty plan', () => {
-  const option = planChart([], 0)(inks) as unknown as Option
-  expect(option.series[0].data).toEqual([])
+  const option = planChart(strip([]))(inks) as unknown as Option
+  expect(option.series).toEqual([])
+  expect(option.yAxis.min).toBeLessThan(option.yAxis.max)
+  const begun = planChart(strip([{ title: 'one', changes: [], work: [] }]))(inks) as unknown as Option
+  expect(begun.series[0].data).toEqual([])
   expect(option.yAxis.min).toBeLessThan(option.yAxis.max)
 })
 

@@ -5,30 +5,49 @@ import { houseAxes, type Inks } from './EChart'
 /** Points drawn at the most; between them a curve like this hides nothing. */
 const POINTS = 800
 
-/** Where the axis of sweeps ends; the slider below it ends there too. */
-export function sweepAxis(reached: number): number {
-  return Math.max(10, reached)
+/** The curve of one plan: the largest change of each sweep, and the backups made up to its end. */
+export interface PlanCurve {
+  readonly title: string
+  readonly changes: readonly number[]
+  readonly work: readonly number[]
 }
 
-/** The largest change of each sweep, on a logarithmic axis, with the play head. */
-export function planChart(changes: readonly number[], sweep: number): (inks: Inks) => EChartsCoreOption {
-  const every = Math.max(1, Math.ceil(changes.length / POINTS))
-  // A change of 0 has no place on a logarithmic axis; it is left out.
-  const points = changes
-    .map((change, i) => [i + 1, change])
-    .filter(([at, change]) => change > 0 && ((at - 1) % every === 0 || at === changes.length))
-  const decades = points.map(([, change]) => Math.log10(change))
-  const low = Math.min(0, ...decades)
-  const high = Math.max(1, ...decades)
+export interface PlanStrip {
+  readonly curves: readonly PlanCurve[]
+  /** What goes along: sweeps for one plan, backups for plans that are compared. */
+  readonly along: 'sweep' | 'backups'
+  /** Where the play head is. */
+  readonly head: number
+  /** The factor by which each sweep is sure to bring values closer, where it is sure to. */
+  readonly rate: number | null
+  /** What a sweep is called. */
+  readonly unit?: string
+}
+
+/** Where the axis along ends; the slider below it ends there too. */
+export function stripEnd({ curves, along }: Pick<PlanStrip, 'curves' | 'along'>): number {
+  if (along === 'sweep') return Math.max(10, curves[0]?.changes.length ?? 0)
+  return Math.max(10, ...curves.map(({ work }) => work.at(-1) ?? 0))
+}
+
+/** The largest change of each sweep, on a logarithmic axis, with the play head and the rate that theory promises. */
+export function planChart(strip: PlanStrip): (inks: Inks) => EChartsCoreOption {
+  const { curves, along, head, rate, unit = 'sweep' } = strip
+  const lines = curves.map((curve) => ({ title: curve.title, points: pointsOf(curve, along) }))
+  const decades = lines.flatMap(({ points }) => points.map(([, change]) => Math.log10(change)))
+  const low = decades.reduce((x, y) => Math.min(x, y), 0)
+  const high = decades.reduce((x, y) => Math.max(x, y), 1)
   // Whole decades between labels, and the lower end on one of them.
   const step = Math.max(1, Math.ceil((high - low) / 4))
+  const bottom = 10 ** (Math.floor(low / step) * step)
+  const promised = curves.length && rate !== null ? promise(curves[0], along, rate, bottom) : []
   return (inks) => ({
     ...houseAxes(
       inks,
-      { name: 'sweep', min: 0, max: sweepAxis(changes.length) },
+      { name: along === 'sweep' ? unit : 'backups', min: 0, max: stripEnd(strip) },
       {
         type: 'log',
-        min: 10 ** (Math.floor(low / step) * step),
+        min: bottom,
         max: 10 ** Math.ceil(high),
         interval: step,
         name: 'largest change of a value (log scale)',
@@ -42,25 +61,83 @@ export function planChart(changes: readonly number[], sweep: number): (inks: Ink
         },
       },
     ),
+    legend: {
+      show: curves.length > 1 || promised.length > 0,
+      top: 0,
+      right: 16,
+      itemHeight: 8,
+      itemWidth: 18,
+      icon: 'rect',
+      textStyle: { color: inks('ink-soft'), fontSize: 12 },
+    },
     series: [
-      {
-        type: 'line',
-        name: 'largest change',
-        data: points,
-        symbol: points.length < 40 ? 'circle' : 'none',
-        symbolSize: 5,
-        itemStyle: { color: inks('plum') },
-        lineStyle: { color: inks('plum'), width: 1.75 },
-        tooltip: { valueFormatter: (value: unknown) => formatNumber(Number(value), 6) },
-        markLine: {
-          silent: true,
-          symbol: 'none',
-          animation: false,
-          label: { show: false },
-          lineStyle: { color: inks('brass-bright'), width: 2, type: 'solid' },
-          data: [{ xAxis: sweep }],
-        },
-      },
+      ...(promised.length
+        ? [
+            {
+              type: 'line',
+              name: `at the most, × ${formatNumber(rate!, 4)} a sweep`,
+              data: promised,
+              symbol: 'none',
+              silent: true,
+              itemStyle: { color: inks('slate') },
+              lineStyle: { color: inks('slate'), width: 1.25, type: 'dashed' },
+              tooltip: { show: false },
+            },
+          ]
+        : []),
+      ...lines.map(({ title, points }, i) => {
+        const colour = inks(i === 0 ? 'plum' : 'spruce')
+        return {
+          type: 'line',
+          name: title,
+          data: points,
+          symbol: points.length < 40 ? (i === 0 ? 'circle' : 'diamond') : 'none',
+          symbolSize: 5,
+          itemStyle: { color: colour },
+          lineStyle: { color: colour, width: 1.75 },
+          tooltip: { valueFormatter: (value: unknown) => formatNumber(Number(value), 6) },
+          markLine:
+            i > 0
+              ? undefined
+              : {
+                  silent: true,
+                  symbol: 'none',
+                  animation: false,
+                  label: { show: false },
+                  lineStyle: { color: inks('brass-bright'), width: 2, type: 'solid' },
+                  data: [{ xAxis: head }],
+                },
+        }
+      }),
     ],
   })
+}
+
+/** A change of 0 has no place on a logarithmic axis; it is left out. */
+function pointsOf({ changes, work }: PlanCurve, along: PlanStrip['along']): [number, number][] {
+  const every = Math.max(1, Math.ceil(changes.length / POINTS))
+  return changes.flatMap((change, i): [number, number][] =>
+    change > 0 && Number.isFinite(change) && (i % every === 0 || i === changes.length - 1)
+      ? [[along === 'sweep' ? i + 1 : work[i], change]]
+      : [],
+  )
+}
+
+/** From the first change on, the most that the changes can be: a straight line on this axis. */
+function promise(
+  { changes, work }: PlanCurve,
+  along: PlanStrip['along'],
+  rate: number,
+  bottom: number,
+): [number, number][] {
+  const first = changes[0]
+  const sweeps = changes.length
+  if (!(first > 0) || sweeps < 2 || !(rate > 0 && rate < 1)) return []
+  const last = Math.min(sweeps - 1, Math.log(bottom / first) / Math.log(rate))
+  const at = (sweep: number) =>
+    along === 'sweep' ? sweep : work[0] + ((sweep - 1) * (work[sweeps - 1] - work[0])) / (sweeps - 1)
+  return [
+    [at(1), first],
+    [at(1 + last), first * rate ** last],
+  ]
 }

@@ -1,6 +1,10 @@
 'use client'
 
+import { useStore } from 'zustand'
+import { formatCount, significantNumber } from '../../core/formats/number'
 import { writePlainText } from '../../core/formats/plain-text'
+import { planMethod } from '../../core/plan/plan-methods'
+import type { PlanSession } from '../stages/plan/plan-session'
 import { LAYERS, type Layer } from '../board/overlay'
 import { StateTable } from '../board/StateTable'
 import { downloadText, fileName } from '../parts/download'
@@ -12,7 +16,7 @@ import { GraphPane } from './GraphPane'
 import { GridPane } from './GridPane'
 import { MapPane } from './MapPane'
 import { cursorOf, stateAt } from './selection'
-import { useModel, useStudy } from './study-context'
+import { useModel, useParts, useStudy } from './study-context'
 import { VIEWS, type View } from './study-store'
 import { useCovered, useOverlay, type ShownOverlay } from './use-overlay'
 
@@ -35,9 +39,46 @@ export function BoardPane() {
       ) : view === 'table' && compiled ? (
         <TablePane shown={shown} />
       ) : (
-        <KindPane shown={shown} />
+        <Boards shown={shown} />
       )}
     </section>
+  )
+}
+
+/** The board, or in Plan two of them: what two methods have come to with equally many backups. */
+function Boards({ shown }: { shown: ShownOverlay }) {
+  const { plan, beside } = useParts()
+  const stage = useStudy((state) => state.stage)
+  const second = useStore(plan.store, (state) => state.beside)
+  const other = useOverlay('beside')
+  if (stage !== 'plan' || second === null) return <KindPane shown={shown} />
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-2 gap-6">
+      {[
+        { session: plan, overlay: shown },
+        { session: beside, overlay: other },
+      ].map(({ session, overlay }, i) => (
+        <div key={i} className="flex min-h-0 min-w-0 flex-col gap-1">
+          <PlanCaption session={session} />
+          <KindPane shown={overlay} />
+        </div>
+      ))}
+    </div>
+  )
+}
+
+/** Which plan a board shows, and how far it is. */
+function PlanCaption({ session }: { session: PlanSession }) {
+  const { method, frame } = useStore(session.store)
+  return (
+    <p className="flex flex-wrap items-baseline justify-between gap-x-3 text-[13px]">
+      <strong className="text-[15px]">{planMethod(method).title}</strong>
+      <span className="text-ink-soft">
+        {frame
+          ? `${formatCount(frame.backups)} backups, sweep ${formatCount(frame.sweep)}; ${frame.finished ? `done, error at most ${significantNumber(frame.bound)}` : 'going on'}`
+          : ''}
+      </span>
+    </p>
   )
 }
 
@@ -136,6 +177,8 @@ function LayerChoice({ shown }: { shown: ShownOverlay }) {
   const toggle = useStudy((state) => state.toggleLayer)
   const kind = useStudy((state) => state.document.kind)
   const covered = useCovered()
+  const { plan } = useParts()
+  const held = useStore(plan.store, (state) => state.held !== null)
   if (stage === 'build')
     return kind !== 'grid' ? null : (
       <span className="text-[13px] text-ink-soft">Draw on the board with the tool at the right.</span>
@@ -145,6 +188,8 @@ function LayerChoice({ shown }: { shown: ShownOverlay }) {
   const offered = (Object.keys(LAYERS) as Layer[]).filter(
     (layer) =>
       (layer !== 'visits' || stage === 'learn') &&
+      (layer !== 'changes' || stage === 'plan') &&
+      (layer !== 'difference' || (stage === 'plan' && held)) &&
       // Arms stand apart: the value of a state is no place on them.
       !(kind === 'bandit' && layer === 'values'),
   )

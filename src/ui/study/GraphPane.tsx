@@ -33,7 +33,7 @@ export function GraphPane({
   const [hover, setHover] = useState<GraphNode | null>(null)
   const { model } = compiled
   const { table } = document
-  const { overlay, agent } = shown
+  const { overlay, agent, reads } = shown
   const drawable = isDrawable(model)
   const layout = useMemo(
     () => (drawable ? layOutGraph(model, table.places) : null),
@@ -48,9 +48,9 @@ export function GraphPane({
         layers,
         selected: stateAt(compiled, cursor) ?? undefined,
         agent: agent ?? undefined,
-        ahead: pointed === null ? undefined : [pointed],
+        ahead: pointed === null ? reads : [pointed],
       },
-    [layout, model, compiled, overlay, layers, cursor, agent, pointed],
+    [layout, model, compiled, overlay, layers, cursor, agent, pointed, reads],
   )
   const format = (value: number) => formatNumber(value, 3)
   const state = hover && hover.row < 0 ? hover.state : cursor

@@ -7,6 +7,7 @@ import { describeCell, type GridPicture } from '../board/grid-picture'
 import { GridBoard } from '../board/GridBoard'
 import { useBrush } from '../stages/build/brush'
 import { usePaint } from '../stages/build/use-paint'
+import { useDrawing, useDrawnPath } from '../stages/plan/draw-policy'
 import { BoardFrame, OverlayLegends, PointHint } from './BoardFrame'
 import { useModel, useStudy } from './study-context'
 import type { ShownOverlay } from './use-overlay'
@@ -24,7 +25,8 @@ export function GridPane({ document, shown }: { document: GridEnvironment; shown
   const [hover, setHover] = useState<number | null>(null)
   const paint = usePaint()
   const { grid } = document
-  const { overlay, agent } = shown
+  const { overlay, agent, reads } = shown
+  const drawing = useDrawing() && stage === 'plan'
   const cells = grid.floor.length * grid.floor[0].length
   const layout = compiled?.layout ?? null
   // The board follows the agent; else it shows what the selected state holds.
@@ -32,6 +34,7 @@ export function GridPane({ document, shown }: { document: GridEnvironment; shown
     agent !== null && layout
       ? layout.sliceOfState[agent]
       : Math.min(Math.floor((cursor ?? 0) / cells), (layout?.slices.length ?? 1) - 1)
+  const draw = useDrawnPath(slice)
   const picture = useMemo<GridPicture>(
     () => ({
       grid,
@@ -41,10 +44,10 @@ export function GridPane({ document, shown }: { document: GridEnvironment; shown
       layers,
       selected: cursor === null ? undefined : cursor % cells,
       agent: agent !== null && layout ? layout.cellOfState[agent] : undefined,
-      ahead: pointed !== null && layout ? [layout.cellOfState[pointed]] : undefined,
+      ahead: layout ? (pointed !== null ? [pointed] : reads).map((s) => layout.cellOfState[s]) : undefined,
       region: stage === 'build' && region ? region : undefined,
     }),
-    [grid, compiled, layout, slice, overlay, layers, cursor, cells, agent, pointed, region, stage],
+    [grid, compiled, layout, slice, overlay, layers, cursor, cells, agent, pointed, reads, region, stage],
   )
   const format = (value: number) => formatNumber(value, 3)
   const read = hover ?? picture.selected ?? null
@@ -92,7 +95,7 @@ export function GridPane({ document, shown }: { document: GridEnvironment; shown
         label={`${document.name}: a grid of ${grid.floor[0].length} by ${grid.floor.length} cells. ${picture.selected === undefined ? 'Use the arrow keys to walk it.' : describeCell(picture, Math.min(picture.selected, cells - 1), formatNumber)}`}
         onHover={setHover}
         onSelect={(cell) => select(slice * cells + cell)}
-        onPaint={stage === 'build' ? paint : undefined}
+        onPaint={stage === 'build' ? paint : drawing ? draw : undefined}
       />
     </BoardFrame>
   )

@@ -31,7 +31,7 @@ export function MapPane({
   const [hover, setHover] = useState<Int32Array | null>(null)
   /** The cells are too small for needles. */
   const [small, setSmall] = useState(false)
-  const { overlay, agent } = shown
+  const { overlay, agent, reads } = shown
   const { model } = compiled
   const space = compiled.space!
   const { view } = document.rulebook
@@ -47,9 +47,9 @@ export function MapPane({
       layers,
       selected: stateAt(compiled, cursor) ?? undefined,
       agent: agent ?? undefined,
-      ahead: pointed === null ? undefined : [pointed],
+      ahead: pointed === null ? reads : [pointed],
     }),
-    [model, layout, compiled, overlay, layers, cursor, agent, pointed],
+    [model, layout, compiled, overlay, layers, cursor, agent, pointed, reads],
   )
   const format = (value: number) => formatNumber(value, 3)
   const read = hover ?? (cursor !== null ? Int32Array.of(cursor) : null)

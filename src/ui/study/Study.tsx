@@ -8,8 +8,10 @@ import { LearnPanel } from '../stages/learn/LearnPanel'
 import { createLearnSession } from '../stages/learn/learn-session'
 import { LearnTimeline } from '../stages/learn/LearnTimeline'
 import { PlanPanel } from '../stages/plan/PlanPanel'
+import { createPlanDrive } from '../stages/plan/plan-drive'
 import { createPlanSession } from '../stages/plan/plan-session'
 import { PlanTimeline } from '../stages/plan/PlanTimeline'
+import { usePlans } from '../stages/plan/use-plans'
 import { KnobPanel } from './KnobPanel'
 import { RulebookDesk } from '../rulebook/RulebookDesk'
 import { TableDesk } from '../table/TableDesk'
@@ -29,14 +31,18 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
     const model = createModelSession()
     // What needs no worker is there from the first picture on.
     if (compilesAtOnce(record.document)) model.open(record.document)
+    const plan = createPlanSession(record.document.discount)
+    const beside = createPlanSession(record.document.discount)
     return {
       study: createStudyStore(record, stage),
       model,
-      plan: createPlanSession(record.document.discount),
+      plan,
+      beside,
+      drive: createPlanDrive(plan, beside),
       learn: createLearnSession(record.document),
     }
   })
-  const { study, model, plan, learn } = parts
+  const { study, model, learn } = parts
   const awake = useSyncExternalStore(
     () => () => {},
     () => true,
@@ -67,12 +73,10 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
     }
   }, [study, model])
 
-  // Plans and runs always belong to the model on the board.
+  // Runs always belong to the model on the board; plans see to that themselves.
   useEffect(() => {
-    if (!compiled) return
-    if (shown === 'plan') plan.open(compiled.model)
-    if (shown === 'learn') learn.open(compiled.model)
-  }, [compiled, shown, plan, learn])
+    if (compiled && shown === 'learn') learn.open(compiled.model)
+  }, [compiled, shown, learn])
 
   useEffect(() => {
     learn.watch(stateAt(compiled, cursor))
@@ -80,10 +84,9 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
 
   useEffect(
     () => () => {
-      plan.close()
       learn.close()
     },
-    [plan, learn],
+    [learn],
   )
 
   // The address names the stage, so that a link opens it; leaving saves what is not saved yet.
@@ -113,6 +116,7 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
 
   return (
     <StudyContext value={parts}>
+      <Plans />
       {/* Until the page is awake a change of a field would be lost, so none is taken. */}
       <div className="flex flex-col md:h-dvh md:min-h-[640px]" data-ready={awake} inert={!awake}>
         <Head />
@@ -142,4 +146,10 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
       </div>
     </StudyContext>
   )
+}
+
+/** The plans of the study, which live as long as it does. */
+function Plans() {
+  usePlans()
+  return null
 }

@@ -7,5 +7,5 @@ export function isDone(frame: LearnFrame | null): boolean {
 
 /** True when a plan stands at its last sweep and has nothing left to do. */
 export function isFinished(frame: PlanFrame | null): boolean {
-  return frame !== null && frame.status.outcome !== 'running' && frame.sweep === frame.reached
+  return frame?.finished ?? false
 }

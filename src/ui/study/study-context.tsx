@@ -3,6 +3,7 @@
 import { createContext, useContext } from 'react'
 import { useStore, type StoreApi } from 'zustand'
 import type { LearnSession } from '../stages/learn/learn-session'
+import type { PlanDrive } from '../stages/plan/plan-drive'
 import type { PlanSession } from '../stages/plan/plan-session'
 import type { ModelSession, ModelState } from './model-session'
 import type { StudyState } from './study-store'
@@ -12,6 +13,10 @@ export interface StudyParts {
   readonly study: StoreApi<StudyState>
   readonly model: ModelSession
   readonly plan: PlanSession
+  /** A second plan of the same model, to compare methods with. */
+  readonly beside: PlanSession
+  /** What moves the one plan, or both of them. */
+  readonly drive: PlanDrive
   readonly learn: LearnSession
 }
 

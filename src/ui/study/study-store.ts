@@ -84,7 +84,7 @@ export function createStudyStore(
       stage,
       cursor: null,
       pointed: null,
-      layers: new Set<Layer>(['values', 'policy']),
+      layers: new Set<Layer>(['values', 'policy', 'changes']),
       view: 'board',
       edit(document, stroke = 0) {
         const { document: before, past } = get()

@@ -2,6 +2,7 @@
 
 import { useEffect } from 'react'
 import { SHAPES, TOOLS } from '../stages/build/brush'
+import { planMethod } from '../../core/plan/plan-methods'
 import { isDone } from './run-state'
 import type { StudyParts } from './study-context'
 import { STAGES, VIEWS, type Stage, type View } from './study-store'
@@ -17,6 +18,8 @@ export const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Ctrl + C, Ctrl + V', 'in Build: copy the marked part of a grid, paste it'],
   ['P', 'play or pause'],
   ['. and ,', 'one sweep or step on; one sweep back'],
+  ['> and <', 'in Plan: one backup on, one back'],
+  ['E, I', 'in Plan: evaluate the policy to the end; on to the next improvement'],
   ['N', 'in Learn: on to the end of the episode'],
   ['T', 'board, table or text'],
   ['Ctrl + Z, Ctrl + Shift + Z', 'undo, redo'],
@@ -36,11 +39,15 @@ function nextView(view: View): View {
   return views[(views.indexOf(view) + 1) % views.length]
 }
 
-export function useStudyKeys({ study, plan, learn }: StudyParts): void {
+export function useStudyKeys({ study, plan, drive, learn }: StudyParts): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement
-      if (target.closest('input:not([type=range]), textarea, select, [role=dialog], [role=menu], .cm-editor'))
+      if (
+        target.closest(
+          'input:not([type=range], [type=checkbox]), textarea, select, [role=dialog], [role=menu], .cm-editor',
+        )
+      )
         return
       const state = study.getState()
       const key = event.key.toLowerCase()
@@ -56,9 +63,14 @@ export function useStudyKeys({ study, plan, learn }: StudyParts): void {
       else if (key === 't') state.setView(nextView(state.view))
       else if (state.stage === 'plan') {
         const frame = plan.store.getState().frame
-        if (key === 'p') (frame?.running ? plan.pause : plan.run)()
-        else if (key === '.') plan.sweep()
-        else if (key === ',' && frame) plan.go(frame.sweep - 1)
+        const alternates = frame !== null && planMethod(frame.method).alternates
+        if (key === 'p') (frame?.running ? drive.pause : drive.run)()
+        else if (key === '.') drive.step('on', 'sweep')
+        else if (key === ',') drive.step('back', 'sweep')
+        else if (key === '>') drive.step('on', 'backup')
+        else if (key === '<') drive.step('back', 'backup')
+        else if (key === 'e' && alternates) drive.finish('evaluated')
+        else if (key === 'i' && alternates) drive.finish('improved')
         else return
       } else if (state.stage === 'learn') {
         const frame = learn.store.getState().frame
@@ -72,5 +84,5 @@ export function useStudyKeys({ study, plan, learn }: StudyParts): void {
     }
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
-  }, [study, plan, learn])
+  }, [study, plan, drive, learn])
 }

@@ -3,6 +3,7 @@
 import type { Part, Role, Working } from '../../core/explain/working'
 import { formatNumber } from '../../core/formats/number'
 import { useStudy } from '../study/study-context'
+import { Formula } from './Formula'
 
 /** The colour of a term is the colour of its place on the board. */
 const COLOURS: Record<Role, string> = {
@@ -20,11 +21,15 @@ export function WorkingView({ working }: { working: Working }) {
   return (
     <section aria-label="Working" className="space-y-2">
       <h3 className="font-semibold">{working.title}</h3>
-      <p className="leading-6">
-        {working.formula.map((part, i) => (
-          <PartText key={i} part={part} digits={working.digits ?? 3} />
-        ))}
-      </p>
+      {working.latex ? (
+        <Formula latex={working.latex} words={working.formula.map(({ text }) => text).join(' ')} />
+      ) : (
+        <p className="leading-6">
+          {working.formula.map((part, i) => (
+            <PartText key={i} part={part} digits={working.digits ?? 3} />
+          ))}
+        </p>
+      )}
       {working.lines.length > 0 && (
         <dl className="divide-y divide-rule border-y border-rule">
           {working.lines.map((line) => (

@@ -1,83 +1,48 @@
 'use client'
 
-import { useMemo } from 'react'
 import { useStore } from 'zustand'
-import { backupForm } from '../../../core/plan/backup'
 import { planProblem } from '../../../core/plan/planner'
 import { PLAN_METHOD_IDS, PLAN_METHODS, planMethod, type PlanMethodId } from '../../../core/plan/plan-methods'
-import { ranksOf, SWEEP_ORDERS, sweepSequence, type SweepOrder } from '../../../core/plan/sweep-order'
-import { backupWorking } from '../../../core/plan/working'
 import { Select } from '../../parts/Select'
-import { NumberField } from '../../parts/NumberField'
 import { ProblemList } from '../../parts/ProblemList'
+import { Tabs } from '../../parts/Tabs'
 import { stateAt } from '../../study/selection'
 import { RevealNote } from '../../study/RevealNote'
 import { useModel, useParts, useStudy } from '../../study/study-context'
 import { useCovered } from '../../study/use-overlay'
+import { PseudoCode } from '../../working/PseudoCode'
 import { WorkingView } from '../../working/WorkingView'
+import { DrawnPolicy } from './DrawnPolicy'
+import { PlanFields } from './PlanFields'
+import { WhatIf } from './WhatIf'
+
+const TITLES = Object.fromEntries(PLAN_METHOD_IDS.map((each) => [each, PLAN_METHODS[each].title]))
 
 /** The controls of Plan, and the working of the selected state. */
 export function PlanPanel() {
   const { plan } = useParts()
   const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
-  const { method: id, discount, tolerance, order, evaluations, frame, failure } = useStore(plan.store)
+  const { method: id, beside, held, frame, following, failure } = useStore(plan.store)
   const covered = useCovered()
   if (!compiled) return <ProblemList problems={problems} />
   const method = planMethod(id)
   const problem = frame && planProblem(frame.status)
   return (
-    <div className="space-y-4">
+    <div className="space-y-3">
       <section className="space-y-2">
         <Select
           label="Method"
           value={id}
-          options={Object.fromEntries(PLAN_METHOD_IDS.map((each) => [each, PLAN_METHODS[each].title]))}
+          options={TITLES}
           onChange={(value) => plan.choose({ method: value as PlanMethodId })}
         />
-        <p className="text-[13px] text-ink-soft" title={method.source}>
+        <p className="text-[13px] leading-[18px] text-ink-soft" title={method.source}>
           {method.idea}
         </p>
-        <div className="grid grid-cols-2 gap-3">
-          <NumberField
-            label="Discount"
-            value={discount}
-            min={0}
-            max={1}
-            hint="What a reward one step later is worth now."
-            onChange={(value) => plan.choose({ discount: value })}
-          />
-          <NumberField
-            label="Tolerance"
-            value={tolerance}
-            min={0}
-            max={1e6}
-            aboveMin
-            hint="Sweeps stop when every value is guaranteed to be this close to the answer."
-            onChange={(value) => plan.choose({ tolerance: value })}
-          />
-          {method.settings.includes('order') && (
-            <Select
-              label="Order of a sweep"
-              value={order}
-              options={SWEEP_ORDERS}
-              hint="In which order the states are backed up."
-              onChange={(value) => plan.choose({ order: value as SweepOrder })}
-            />
-          )}
-          {method.settings.includes('evaluations') && (
-            <NumberField
-              label="Sweeps of evaluation"
-              whole
-              value={evaluations}
-              min={1}
-              max={10_000}
-              hint="Before the policy is improved again."
-              onChange={(value) => plan.choose({ evaluations: value })}
-            />
-          )}
-        </div>
+        <PlanFields />
       </section>
+      <DrawnPolicy />
       {failure && (
         <p role="alert" className="text-alert">
           {failure}
@@ -88,7 +53,25 @@ export function PlanPanel() {
           {problem}
         </p>
       )}
-      {covered ? <RevealNote /> : <PlanWorking />}
+      {following && frame && frame.method !== id && (
+        <p className="border-l-4 border-slate pl-2.5 text-[13px] text-ink-soft">
+          The plan follows what you change, from its last values and by the quickest method. “To the start”
+          begins again with {method.title.toLowerCase()}.
+        </p>
+      )}
+      {covered ? (
+        <RevealNote />
+      ) : (
+        <Tabs
+          label="About the plan"
+          parts={[
+            { title: 'Working', content: <PlanWorking /> },
+            { title: 'Pseudo-code', content: <PlanPseudoCode /> },
+            { title: 'What if', busy: held !== null, content: <WhatIf /> },
+            { title: 'Side by side', busy: beside !== null, content: <SideBySide /> },
+          ]}
+        />
+      )}
     </div>
   )
 }
@@ -98,23 +81,39 @@ function PlanWorking() {
   const cursor = useStudy((state) => state.cursor)
   const compiled = useModel((state) => state.compiled)
   const frame = useStore(plan.store, (state) => state.frame)
-  const discount = useStore(plan.store, (state) => state.discount)
-  const order = useStore(plan.store, (state) =>
-    planMethod(state.method).settings.includes('order') ? state.order : null,
-  )
-  const model = compiled?.model ?? null
-  const state = stateAt(compiled, cursor)
-  const wanted = state !== null
-  const form = useMemo(
-    () => (model && wanted ? backupForm(model, discount) : null),
-    [model, wanted, discount],
-  )
-  const rank = useMemo(
-    () => (model && wanted && order ? ranksOf(model, sweepSequence(model, order)) : null),
-    [model, wanted, order],
-  )
-  if (!model || !frame || frame.values.length !== model.states) return null
-  if (state === null || !form)
+  if (!compiled || !frame || frame.values.length !== compiled.model.states) return null
+  if (stateAt(compiled, cursor) === null || !frame.working)
     return <p className="text-ink-soft">Select a state to see how its value was worked out.</p>
-  return <WorkingView working={backupWorking(form, state, { ...frame, rank })} />
+  return <WorkingView working={frame.working} />
+}
+
+function PlanPseudoCode() {
+  const { plan } = useParts()
+  const { method, frame } = useStore(plan.store)
+  const { pseudo, source } = planMethod(frame?.method ?? method)
+  return (
+    <>
+      <PseudoCode lines={pseudo} place={frame?.place ?? 'start'} />
+      <p className="text-[13px] text-ink-soft">{source}</p>
+    </>
+  )
+}
+
+function SideBySide() {
+  const { plan } = useParts()
+  const beside = useStore(plan.store, (state) => state.beside)
+  return (
+    <>
+      <Select
+        label="Compare with another method"
+        value={beside ?? ''}
+        options={{ '': 'none', ...TITLES }}
+        onChange={(value) => plan.setBeside(value === '' ? null : (value as PlanMethodId))}
+      />
+      <p className="text-[13px] text-ink-soft">
+        Two boards of the same environment, always after equally many backups of a single action: so the work
+        of methods can be compared. What has nothing left to do waits for the other.
+      </p>
+    </>
+  )
 }

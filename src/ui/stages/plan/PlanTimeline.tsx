@@ -4,17 +4,19 @@ import { useMemo } from 'react'
 import { useStore } from 'zustand'
 import { formatCount, formatNumber, significantNumber } from '../../../core/formats/number'
 import { startValue } from '../../../core/model/model'
+import { planMethod } from '../../../core/plan/plan-methods'
 import { EChart } from '../../charts/EChart'
-import { planChart, sweepAxis } from '../../charts/plan-chart'
-import { isFinished } from '../../study/run-state'
+import { planChart, stripEnd, type PlanStrip } from '../../charts/plan-chart'
+import { Button } from '../../parts/Button'
 import { useModel, useParts } from '../../study/study-context'
 import { useCovered } from '../../study/use-overlay'
 import { Readout } from '../../timeline/Readout'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
-import type { PlanFrame } from '../../../workers/protocol'
+import type { PlanFrame, PlanUnit } from '../../../workers/protocol'
 
 const SPEEDS = [1, 2, 4, 10, 30]
+const UNITS: Record<PlanUnit, string> = { sweep: 'sweeps', backup: 'single backups' }
 
 const OUTCOMES = {
   running: 'going on',
@@ -25,105 +27,169 @@ const OUTCOMES = {
   'budget-spent': 'limit of sweeps',
 } as const
 
-function stateOf(frame: PlanFrame | null): string {
+export function stateOf(frame: PlanFrame | null): string {
   if (!frame) return 'compiling'
   if (frame.reached === 0 && frame.status.outcome === 'running') return 'not begun'
-  if (frame.status.outcome !== 'running' || !frame.policy) return OUTCOMES[frame.status.outcome]
-  return frame.phase === 'evaluate' ? 'evaluating' : 'improved'
+  if (frame.done !== null) return 'within a sweep'
+  if (frame.status.outcome !== 'running' || !frame.holdsPolicy) return OUTCOMES[frame.status.outcome]
+  return frame.phase === 'evaluate' || frame.phase === 'solve' ? 'evaluating' : 'improved'
 }
 
 /** The plan as a strip: the largest change of each sweep, with a head that goes both ways. */
 export function PlanTimeline() {
-  const { plan } = useParts()
-  const { frame, changes, speed } = useStore(plan.store)
-  const covered = useCovered()
-  const model = useModel((state) => state.compiled?.model)
+  const { plan, beside, drive } = useParts()
+  const { frame, changes, work, speed, unit, method, beside: second, discount } = useStore(plan.store)
+  const other = useStore(beside.store)
+  const two = second !== null
+  const running = planMethod(frame?.method ?? method)
+  const staged = running.staged === true
+  const head = two ? (frame?.backups ?? 0) : (frame?.sweep ?? 0)
+  const strip = useMemo<PlanStrip>(
+    () => ({
+      curves: [
+        { title: running.title, changes, work },
+        ...(two ? [{ title: planMethod(other.method).title, changes: other.changes, work: other.work }] : []),
+      ],
+      along: two ? 'backups' : 'sweep',
+      head,
+      rate: running.contracts ? discount : null,
+      unit: staged ? 'steps to go' : undefined,
+    }),
+    [running, changes, work, two, other.method, other.changes, other.work, head, discount, staged],
+  )
+  const build = useMemo(() => planChart(strip), [strip])
   const sweep = frame?.sweep ?? 0
-  const build = useMemo(() => planChart(changes, sweep), [changes, sweep])
-  const finished = isFinished(frame)
+  const atStart = sweep === 0
+  const finished = (frame?.finished ?? false) && (!two || (other.frame?.finished ?? true))
   const disabled = !frame
+  const step = unit === 'sweep' ? (staged ? 'stage' : 'sweep') : 'backup'
+  const move = (to: number) => (two ? drive.match(to) : drive.go(to))
   return (
-    <footer className="flex h-44 shrink-0 gap-4 border-t border-rule-strong px-4 py-2.5">
-      <div className="flex w-52 flex-col justify-center gap-2.5">
+    <footer className="flex h-44 shrink-0 gap-4 border-t border-rule-strong px-4 py-2">
+      <div className="flex w-56 flex-col justify-center gap-1.5">
         <Transport
           presses={[
-            {
-              icon: 'start',
-              label: 'To the start',
-              disabled: disabled || sweep === 0,
-              onPress: () => plan.go(0),
-            },
+            { icon: 'start', label: 'To the start', disabled: disabled || atStart, onPress: drive.toStart },
             {
               icon: 'back',
-              label: 'One sweep back',
-              shortcut: ',',
-              disabled: disabled || sweep === 0,
-              onPress: () => plan.go(sweep - 1),
+              label: `One ${step} back`,
+              shortcut: unit === 'sweep' ? ',' : '<',
+              disabled: disabled || atStart,
+              onPress: () => drive.step('back'),
             },
-            frame?.running
-              ? { icon: 'pause', label: 'Pause', shortcut: 'P', strong: true, onPress: plan.pause }
+            frame?.running || (two && other.frame?.running)
+              ? { icon: 'pause', label: 'Pause', shortcut: 'P', strong: true, onPress: drive.pause }
               : {
                   icon: 'play',
                   label: 'Play',
                   shortcut: 'P',
                   strong: true,
                   disabled: disabled || finished,
-                  onPress: plan.run,
+                  onPress: drive.run,
                 },
             {
               icon: 'forward',
-              label: 'One sweep',
-              shortcut: '.',
+              label: `One ${step}`,
+              shortcut: unit === 'sweep' ? '.' : '>',
               disabled: disabled || finished,
-              onPress: plan.sweep,
+              onPress: () => drive.step('on'),
             },
-            { icon: 'end', label: 'To the end', disabled: disabled || finished, onPress: plan.finish },
+            {
+              icon: 'end',
+              label: 'To the end',
+              disabled: disabled || finished,
+              onPress: () => drive.finish(),
+            },
           ]}
         />
-        <SpeedSlider speeds={SPEEDS} unit="sweep" speed={speed} onChange={plan.setSpeed} />
+        <label className="flex items-center gap-2 text-[13px] text-ink-soft">
+          Step by
+          <select
+            className="rounded-sm border border-rule-strong bg-sheet px-1 py-0.5 text-ink"
+            value={unit}
+            onChange={(event) => plan.setUnit(event.target.value as PlanUnit)}
+          >
+            {(Object.keys(UNITS) as PlanUnit[]).map((each) => (
+              <option key={each} value={each}>
+                {each === 'sweep' && staged ? 'stages' : UNITS[each]}
+              </option>
+            ))}
+          </select>
+        </label>
+        {running.alternates && (
+          <div className="flex gap-1">
+            <Button
+              className="!px-1.5 !py-0.5 text-[13px]"
+              title="Evaluate to the end (E)"
+              disabled={disabled || finished}
+              onClick={() => drive.finish('evaluated')}
+            >
+              Evaluate
+            </Button>
+            <Button
+              className="!px-1.5 !py-0.5 text-[13px]"
+              title="On to the next improvement (I)"
+              disabled={disabled || finished}
+              onClick={() => drive.finish('improved')}
+            >
+              Improve once
+            </Button>
+          </div>
+        )}
+        <SpeedSlider speeds={SPEEDS} unit={step} speed={speed} onChange={plan.setSpeed} />
       </div>
       <div className="flex min-w-0 flex-1 flex-col">
         <div className="min-h-0 flex-1">
           <EChart
             build={build}
             label={`Largest change of a value in each of ${changes.length} sweeps; now at sweep ${sweep}`}
-            onPick={(x) => plan.go(Math.round(x))}
+            onPick={(x) => move(Math.round(x))}
           />
         </div>
         <input
           type="range"
           className="mr-[18px] ml-[56px]"
           min={0}
-          max={sweepAxis(changes.length)}
-          value={sweep}
+          max={stripEnd(strip)}
+          value={head}
           disabled={!frame?.reached}
-          aria-label="Sweep"
-          onChange={(event) => plan.go(Number(event.target.value))}
+          aria-label={two ? 'Backups' : staged ? 'Steps to go' : 'Sweep'}
+          onChange={(event) => move(Number(event.target.value))}
         />
       </div>
-      <div className="w-60">
-        <Readout
-          items={[
-            ['Sweep', `${formatCount(sweep)} of ${formatCount(frame?.reached ?? 0)}`],
-            [
-              'Largest change',
-              frame && Number.isFinite(frame.change) && sweep > 0 ? significantNumber(frame.change) : '–',
-            ],
-            [
-              'Error at most',
-              frame && Number.isFinite(frame.bound) && sweep > 0 ? significantNumber(frame.bound) : '–',
-            ],
-            [
-              'Value at the start',
-              model && frame && frame.values.length === model.states && !covered
-                ? formatNumber(startValue(model, frame.values), 4)
-                : '–',
-            ],
-            ['Backups', frame ? formatCount(frame.backups) : '–'],
-            ['State of the plan', stateOf(frame)],
-          ]}
-        />
-      </div>
+      <PlanReadout frame={frame} />
     </footer>
+  )
+}
+
+/** The numbers of a plan at its moment. */
+function PlanReadout({ frame }: { frame: PlanFrame | null }) {
+  const covered = useCovered()
+  const model = useModel((state) => state.compiled?.model)
+  const staged = frame !== null && planMethod(frame.method).staged === true
+  const sweep = frame?.sweep ?? 0
+  const shown = (value: number | undefined) =>
+    value !== undefined && Number.isFinite(value) && sweep > 0 ? significantNumber(value) : '–'
+  return (
+    <div className="w-60">
+      <Readout
+        items={[
+          [staged ? 'Steps to go' : 'Sweep', `${formatCount(sweep)} of ${formatCount(frame?.reached ?? 0)}`],
+          ...(frame?.done != null
+            ? [['Backed up', `${formatCount(frame.done)} of ${formatCount(frame.length)}`] as const]
+            : []),
+          ['Largest change', shown(frame?.change)],
+          ['Error at most', shown(frame?.bound)],
+          [
+            'Value at the start',
+            model && frame && frame.values.length === model.states && !covered
+              ? formatNumber(startValue(model, frame.values), 4)
+              : '–',
+          ],
+          ['Backups', frame ? formatCount(frame.backups) : '–'],
+          ['State of the plan', stateOf(frame)],
+        ]}
+      />
+    </div>
   )
 }

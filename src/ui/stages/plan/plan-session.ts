@@ -1,30 +1,52 @@
 import { createStore, type StoreApi } from 'zustand'
-import type { Model } from '../../../core/model/model'
-import type { PlanMethodId } from '../../../core/plan/plan-methods'
+import type { Model, RowPolicy } from '../../../core/model/model'
+import { defaultPlanMethod, planMethod, type PlanMethodId } from '../../../core/plan/plan-methods'
+import type { HeldPlan } from '../../../core/plan/difference'
 import type { SweepOrder } from '../../../core/plan/sweep-order'
-import { PLAN_DEFAULTS } from '../../../core/plan/planner'
+import { PLAN_DEFAULTS, type Evaluating } from '../../../core/plan/planner'
+import type { PlanGoal } from '../../../core/recording/plan-recording'
 import { startPlanWorker, type WorkerLine } from '../../../workers/client'
-import { isFinished } from '../../study/run-state'
 import { afterDrawing } from '../after-drawing'
-import type { PlanFrame, PlanReply, PlanRequest, Speed } from '../../../workers/protocol'
+import type { PlanFrame, PlanReply, PlanRequest, PlanUnit, Speed } from '../../../workers/protocol'
+import { EQUIPROBABLE, type PolicySource } from './policy-sources'
 
-/** What can be chosen; a change plans from the start. */
+/** What can be chosen; a change plans from the start, or is followed by a plan that was finished. */
 export interface PlanChoice {
   readonly method: PlanMethodId
   readonly discount: number
   readonly tolerance: number
   readonly order: SweepOrder
   readonly evaluations: number
+  readonly evaluation: Evaluating
+  readonly horizon: number
+  /** The policy that is evaluated or improved first. */
+  readonly source: PolicySource
+}
+
+/** A plan that others are compared with, and what it was. */
+export interface NamedPlan extends HeldPlan {
+  readonly title: string
 }
 
 export interface PlanState extends PlanChoice {
   readonly speed: Speed
+  /** What a step is, and what the speed counts. */
+  readonly unit: PlanUnit
   /** The latest frame; null until the worker has compiled the document. */
   readonly frame: PlanFrame | null
-  /** The largest change of each sweep reached, from sweep 1. */
+  /** The largest change of each sweep reached, from sweep 1, and the backups made up to its end. */
   readonly changes: readonly number[]
+  readonly work: readonly number[]
+  /** Plans are made to their end by themselves, one after the other, each from the values of the one before. */
+  readonly following: boolean
+  readonly held: NamedPlan | null
+  /** The method of a second plan that is shown beside this one. */
+  readonly beside: PlanMethodId | null
   readonly failure: string | null
 }
+
+/** Finds the policy that a source stands for in a model; null for all actions equally often. */
+export type PolicyFinder = (source: PolicySource) => RowPolicy | null
 
 /** A planning worker and what it last said. Knows no React. */
 export interface PlanSession {
@@ -33,17 +55,31 @@ export interface PlanSession {
    * Plans this model from the start, unless that is what is going on already. A plan that was finished is made
    * again to its end at once, so that the board follows a knob.
    */
-  open(model: Model): void
+  open(model: Model, find: PolicyFinder): void
   choose(part: Partial<PlanChoice>): void
   setSpeed(speed: Speed): void
+  setUnit(unit: PlanUnit): void
   run(): void
-  /** Runs to the end as fast as it can, whatever the speed. */
-  finish(): void
+  /** Runs as fast as it can, whatever the speed, to the end or to the next goal. */
+  finish(goal?: PlanGoal): void
   pause(): void
-  sweep(): void
-  go(sweep: number): void
+  step(way: 'on' | 'back', unit?: PlanUnit): void
+  go(sweep: number, done?: number | null): void
+  /** To where so many backups have been made. */
+  match(backups: number): void
+  /** The state whose working comes along. */
+  watch(state: number | null): void
   restart(): void
+  setBeside(method: PlanMethodId | null): void
+  /** Keeps a plan to compare others with; the one at hand when none is given, none when null. */
+  hold(plan?: NamedPlan | null): void
   close(): void
+}
+
+/** The method that follows changes in place of the chosen one: values are the same, only sooner there. */
+function followingMethod(chosen: PlanMethodId): PlanMethodId {
+  const { finds, staged } = planMethod(chosen)
+  return finds === 'best' && !staged ? 'modified-policy-iteration-in-place' : chosen
 }
 
 export function createPlanSession(discount: number): PlanSession {
@@ -53,16 +89,28 @@ export function createPlanSession(discount: number): PlanSession {
     tolerance: PLAN_DEFAULTS.tolerance,
     order: PLAN_DEFAULTS.order,
     evaluations: PLAN_DEFAULTS.evaluations,
+    evaluation: PLAN_DEFAULTS.evaluation,
+    horizon: PLAN_DEFAULTS.horizon,
+    source: EQUIPROBABLE,
     speed: 4,
+    unit: 'sweep',
     frame: null,
     changes: [],
+    work: [],
+    following: false,
+    held: null,
+    beside: null,
     failure: null,
   }))
   let line: WorkerLine<PlanRequest, PlanReply> | undefined
   let session = 0
-  /** True while plans are made to their end by themselves, one after the other. */
-  let following = false
-  let opened: { model: Model; choice: PlanChoice } | undefined
+  let watched: number | null = null
+  /** Whether the method was chosen by hand. */
+  let chosen = false
+  let find: PolicyFinder = () => null
+  /** The model the worker has. */
+  let known: Model | undefined
+  let opened: { model: Model; choice: PlanChoice; policy: RowPolicy | null } | undefined
 
   const hear = (reply: PlanReply) => {
     if (reply.session !== session) return
@@ -70,79 +118,146 @@ export function createPlanSession(discount: number): PlanSession {
       store.setState({ failure: reply.message })
       return
     }
-    const known = store.getState().changes
-    const changes =
-      reply.changes.length || reply.changesFrom < known.length
-        ? [...known.slice(0, reply.changesFrom), ...reply.changes]
-        : known
-    store.setState({ frame: reply, changes })
+    const { changes, work } = store.getState()
+    const isNew = reply.changes.length > 0 || reply.fromSweep < changes.length
+    store.setState({
+      frame: reply,
+      changes: isNew ? [...changes.slice(0, reply.fromSweep), ...reply.changes] : changes,
+      work: isNew ? [...work.slice(0, reply.fromSweep), ...reply.work] : work,
+    })
     afterDrawing(() => line?.post({ type: 'shown' }))
   }
   const start = (model: Model, follow: boolean) => {
     const choice = choiceOf(store.getState())
+    if (follow) holdBefore()
     if (!line) {
       line = startPlanWorker()
       line.listen(hear)
+      line.post({ type: 'watch', state: watched })
+      known = undefined
     }
     session++
-    following = follow
-    opened = { model, choice }
-    store.setState(follow ? { failure: null } : { frame: null, changes: [], failure: null })
+    const policy = find(choice.source)
+    opened = { model, choice, policy }
+    store.setState(
+      follow
+        ? { failure: null, following: true }
+        : { frame: null, changes: [], work: [], failure: null, following: false },
+    )
+    const { method, discount, tolerance, order, evaluations, evaluation, horizon } = choice
     line.post({
       type: 'open',
       session,
-      model,
-      method: choice.method,
-      settings: { ...PLAN_DEFAULTS, ...settingsOf(choice) },
-      run: follow,
+      model: known === model ? null : model,
+      method: follow ? followingMethod(method) : method,
+      settings: {
+        discount,
+        tolerance,
+        order,
+        evaluations,
+        evaluation,
+        horizon,
+        policy,
+        initial: null,
+        sweeps: PLAN_DEFAULTS.sweeps,
+      },
+      follow,
     })
+    known = model
   }
-  return {
+  /** The first change that is followed is compared with what was there before it. */
+  const holdBefore = () => {
+    const { held, frame, following } = store.getState()
+    if (!held && !following && frame?.finished) self.hold()
+  }
+  const follows = () => {
+    const { following, frame } = store.getState()
+    return following || (frame?.finished === true && frame.status.outcome !== 'budget-spent')
+  }
+  const stepOff = () => store.setState({ following: false })
+  const self: PlanSession = {
     store,
-    open(model) {
-      const state = store.getState()
-      if (opened?.model === model && isSame(opened.choice, choiceOf(state))) return
-      start(model, following || isFinished(state.frame))
+    open(model, finder) {
+      find = finder
+      if (!chosen) store.setState({ method: defaultPlanMethod(model) })
+      const choice = choiceOf(store.getState())
+      if (opened?.model === model && isSame(opened.choice, choice) && opened.policy === find(choice.source))
+        return
+      start(model, follows())
     },
     choose(part) {
+      if (part.method) chosen = true
       store.setState(part)
-      if (opened && !isSame(opened.choice, choiceOf(store.getState()))) start(opened.model, false)
+      const choice = choiceOf(store.getState())
+      if (!opened || isSame(opened.choice, choice)) return
+      // Another method is looked at from its beginning; another number is followed.
+      const follow =
+        part.method === undefined && part.order === undefined && part.horizon === undefined && follows()
+      start(opened.model, follow)
     },
     setSpeed(speed) {
       store.setState({ speed })
-      if (store.getState().frame?.running) line?.post({ type: 'run', speed })
+      const { frame, unit } = store.getState()
+      if (frame?.running) line?.post({ type: 'run', speed, unit, goal: 'end' })
     },
-    run: () => line?.post({ type: 'run', speed: store.getState().speed }),
-    finish: () => line?.post({ type: 'run', speed: 'flat out' }),
+    setUnit(unit) {
+      store.setState({ unit })
+      const { frame, speed } = store.getState()
+      if (frame?.running) line?.post({ type: 'run', speed, unit, goal: 'end' })
+    },
+    run() {
+      const { speed, unit } = store.getState()
+      line?.post({ type: 'run', speed, unit, goal: 'end' })
+    },
+    finish: (goal = 'end') => line?.post({ type: 'run', speed: 'flat out', unit: 'sweep', goal }),
     pause() {
-      following = false
+      stepOff()
       line?.post({ type: 'pause' })
     },
-    sweep() {
-      following = false
-      line?.post({ type: 'sweep' })
+    step(way, unit = store.getState().unit) {
+      stepOff()
+      line?.post({ type: 'step', unit, way })
     },
-    go(sweep) {
-      following = false
-      line?.post({ type: 'go', sweep })
+    go(sweep, done = null) {
+      stepOff()
+      line?.post({ type: 'go', sweep, done })
+    },
+    match: (backups) => line?.post({ type: 'match', backups }),
+    watch(state) {
+      if (watched === state) return
+      watched = state
+      line?.post({ type: 'watch', state })
     },
     restart() {
       if (opened) start(opened.model, false)
+    },
+    setBeside: (beside) => store.setState({ beside }),
+    hold(plan) {
+      if (plan !== undefined) store.setState({ held: plan })
+      const { frame } = store.getState()
+      if (plan === undefined && frame && opened)
+        store.setState({
+          held: {
+            model: opened.model,
+            values: frame.values,
+            policy: frame.policy,
+            title: `${planMethod(opened.choice.method).title}, discount ${opened.choice.discount}`,
+          },
+        })
     },
     close() {
       line?.close()
       line = undefined
       opened = undefined
+      known = undefined
     },
   }
+  return self
 }
 
-function choiceOf({ method, discount, tolerance, order, evaluations }: PlanState): PlanChoice {
-  return { method, discount, tolerance, order, evaluations }
-}
-
-function settingsOf({ discount, tolerance, order, evaluations }: PlanChoice) {
-  return { discount, tolerance, order, evaluations }
+function choiceOf(state: PlanState): PlanChoice {
+  const { method, discount, tolerance, order, evaluations, evaluation, horizon, source } = state
+  return { method, discount, tolerance, order, evaluations, evaluation, horizon, source }
 }
 
 function isSame(one: PlanChoice, other: PlanChoice): boolean {

@@ -1,0 +1,37 @@
+'use client'
+
+import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
+import type { ReactNode } from 'react'
+
+export interface TabPart {
+  readonly title: string
+  /** Something goes on there: a dot says so while another tab is open. */
+  readonly busy?: boolean
+  readonly content: ReactNode
+}
+
+/** Parts of a side column of which one is open. */
+export function Tabs({ label, parts }: { label: string; parts: readonly TabPart[] }) {
+  return (
+    <TabGroup>
+      <TabList aria-label={label} className="-mx-1 flex border-b border-rule-strong">
+        {parts.map(({ title, busy }) => (
+          <Tab
+            key={title}
+            className="-mb-px border-b-2 border-transparent px-2 py-1 text-[14px] whitespace-nowrap text-ink-soft data-selected:border-brass-bright data-selected:font-semibold data-selected:text-ink"
+          >
+            {title}
+            {busy && <span className="ml-1 text-brass-bright">•</span>}
+          </Tab>
+        ))}
+      </TabList>
+      <TabPanels className="pt-2">
+        {parts.map(({ title, content }) => (
+          <TabPanel key={title} className="space-y-2">
+            {content}
+          </TabPanel>
+        ))}
+      </TabPanels>
+    </TabGroup>
+  )
+}

@@ -1,0 +1,39 @@
+import type { Compiled, EnvironmentDocument } from '../../../core/environment/document'
+import { drawnPolicy } from '../../../core/evaluate/drawn-policy'
+import type { RowPolicy } from '../../../core/model/model'
+import type { LearnSession } from '../learn/learn-session'
+
+/** Where a policy that is followed comes from: `equiprobable`, `drawn`, `learned` or `written:` and its name. */
+export type PolicySource = 'equiprobable' | 'drawn' | 'learned' | `written:${string}`
+
+export const EQUIPROBABLE: PolicySource = 'equiprobable'
+
+/** The sources there are for an environment, and what they are called. */
+export function policySources(compiled: Compiled, learned: RowPolicy | null): Record<string, string> {
+  return {
+    equiprobable: 'equally often',
+    drawn: 'drawn by hand',
+    ...Object.fromEntries(
+      (compiled.facts?.policies ?? []).map(({ title }) => [`written:${title}`, `written: ${title}`]),
+    ),
+    ...(learned ? { learned: 'learned in Learn' } : {}),
+  }
+}
+
+/** The policy of a source; null where it is all actions equally often, or is not there any more. */
+export function findPolicy(
+  source: PolicySource,
+  compiled: Compiled,
+  document: EnvironmentDocument,
+  learn: LearnSession,
+): RowPolicy | null {
+  if (source === 'drawn') return drawnPolicy(compiled.model, document.policy)
+  if (source === 'learned') return learnedPolicy(compiled, learn)
+  return compiled.facts?.policies.find(({ title }) => source === `written:${title}`)?.policy ?? null
+}
+
+/** What the run in Learn has come to, where it is one of this model. */
+export function learnedPolicy({ model }: Compiled, learn: LearnSession): RowPolicy | null {
+  const policy = learn.store.getState().frame?.policy
+  return policy?.length === model.rows ? policy : null
+}
