@@ -10,6 +10,7 @@ import {
   valuesAt,
 } from '../core/plan/moment'
 import { planMethod, pseudoPlace, type PlanMethodId } from '../core/plan/plan-methods'
+import { planStages } from '../core/plan/stages'
 import { backupWorking } from '../core/plan/working'
 import { PlanRecording, type PlanGoal } from '../core/recording/plan-recording'
 import { Pacer } from './pacer'
@@ -141,11 +142,20 @@ function handle(request: PlanRequest): void {
     case 'watch':
       watched = request.state
       return pacer.frame()
+    case 'stages':
+      return sendStages()
     case 'shown':
       return pacer.acknowledge()
     default:
       request satisfies never
   }
+}
+
+function sendStages(): void {
+  if (!model || !recording) return
+  const { discount, horizon } = recording.iteration.settings
+  const stages = planStages(model, discount, horizon)
+  scope.postMessage({ type: 'stages', session, ...stages }, [stages.values.buffer, stages.policy.buffer])
 }
 
 function move(step: (plan: PlanRecording) => void): void {

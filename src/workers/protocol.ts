@@ -7,6 +7,7 @@ import type { ReturnCurve } from '../core/learn/episode-log'
 import type { Model } from '../core/model/model'
 import type { PlanMethodId } from '../core/plan/plan-methods'
 import type { PlanPhase, PlanSettings, PlanStatus } from '../core/plan/planner'
+import type { Stages } from '../core/plan/stages'
 import type { Problem } from '../core/problem'
 import type { PlanGoal } from '../core/recording/plan-recording'
 
@@ -62,6 +63,8 @@ export type PlanRequest =
   | { readonly type: 'match'; readonly backups: number }
   /** The state whose working every frame brings along. */
   | { readonly type: 'watch'; readonly state: number | null }
+  /** All stages of a finite horizon at once. */
+  | { readonly type: 'stages' }
   | { readonly type: 'shown' }
 
 /** What one step of a plan is. */
@@ -167,5 +170,10 @@ export interface WorkerFailure {
   readonly message: string
 }
 
-export type PlanReply = PlanFrame | WorkerFailure
+export interface PlanStages extends Stages {
+  readonly type: 'stages'
+  readonly session: number
+}
+
+export type PlanReply = PlanFrame | PlanStages | WorkerFailure
 export type LearnReply = LearnFrame | OptimumFound | WorkerFailure

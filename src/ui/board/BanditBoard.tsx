@@ -2,6 +2,7 @@
 
 import { useCallback, type KeyboardEvent } from 'react'
 import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from './board-canvas'
+import { useBoardWords } from './board-words'
 import type { Pen } from './pen'
 import { banditHeight, drawBandit, frameBandit, type BanditPicture } from './bandit-picture'
 
@@ -26,7 +27,7 @@ export function BanditBoard({ picture, label, onHover, onPick, onWalk }: Props) 
     },
     [picture],
   )
-  const { holder, canvas, room } = useBoardCanvas(fit)
+  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords({}))
   const frame = frameBandit(picture, room.width, room.height)
 
   return (

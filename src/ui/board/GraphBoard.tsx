@@ -2,6 +2,7 @@
 
 import { useCallback, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from './board-canvas'
+import { useBoardWords } from './board-words'
 import { CHANCE_SIDE, STATE_SIDE, type GraphNode } from './graph-layout'
 import type { Pen } from './pen'
 import { drawGraph, frameGraph, type GraphPicture } from './graph-picture'
@@ -47,7 +48,7 @@ export function GraphBoard({ picture, label, onHover, onSelect, onPlace }: Props
     }),
     [shown, picture.layout],
   )
-  const { holder, canvas, room } = useBoardCanvas(fit)
+  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords(picture, picture.model.actions))
   const frame = frameGraph(picture.layout, room.width, room.height)
 
   const pointAt = (event: PointerEvent): [number, number] => {

@@ -2,8 +2,10 @@
 
 import { useCallback, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from './board-canvas'
+import { useBoardWords } from './board-words'
 import type { Pen } from './pen'
 import { drawGrid, type GridPicture } from './grid-picture'
+import { ShiftedPen } from './shifted-pen'
 
 interface Props {
   readonly picture: GridPicture
@@ -44,15 +46,12 @@ export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props)
       return {
         width: columns * side + 2 * MARGIN,
         height: rows * side + 2 * MARGIN,
-        draw: (pen: Pen, context: CanvasRenderingContext2D) => {
-          context.translate(MARGIN, MARGIN)
-          drawGrid(pen, picture, side)
-        },
+        draw: (pen: Pen) => drawGrid(new ShiftedPen(pen, MARGIN, MARGIN), picture, side),
       }
     },
     [picture],
   )
-  const { holder, canvas, room } = useBoardCanvas(fit)
+  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords(picture))
   const { columns, rows } = sizeOf(picture)
   const side = sideIn(picture, room.width, room.height)
 

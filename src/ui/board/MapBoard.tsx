@@ -2,6 +2,7 @@
 
 import { useCallback, useEffect, type KeyboardEvent, type PointerEvent } from 'react'
 import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from './board-canvas'
+import { useBoardWords } from './board-words'
 import { READABLE } from './cell-overlay'
 import { drawMap, frameMap, type MapPicture } from './map-picture'
 import type { Pen } from './pen'
@@ -27,7 +28,7 @@ export function MapBoard({ picture, label, onHover, onSelect, onSmall }: Props) 
     },
     [picture],
   )
-  const { holder, canvas, room } = useBoardCanvas(fit)
+  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords(picture, picture.model.actions))
   const { layout } = picture
   const frame = frameMap(layout, room.width, room.height)
 

@@ -1,6 +1,9 @@
-import { useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react'
+import { boardFile, type PictureLegend } from '../pictures/board-file'
+import { useTakeable, type TakeablePicture } from '../pictures/picture-shelf'
 import { useTheme } from '../theme/theme'
 import { CanvasPen, readPalette } from './canvas-pen'
+import type { Pen } from './pen'
 
 /** The room a board has, in pixels. */
 export interface Room {
@@ -10,7 +13,13 @@ export interface Room {
 
 /** A picture that knows how large it is in the room there is. */
 export interface FittedPicture extends Room {
-  draw(pen: CanvasPen, context: CanvasRenderingContext2D): void
+  draw(pen: Pen): void
+}
+
+/** What a board says of itself when it is taken away as a picture. */
+export interface BoardWords {
+  readonly title: string
+  readonly legends: readonly PictureLegend[]
 }
 
 /** What every board's canvas says of itself. */
@@ -18,9 +27,13 @@ export const BOARD_CANVAS = { tabIndex: 0, role: 'application', 'aria-roledescri
 
 /**
  * A canvas in a holder that gives it its room: drawn again when the picture, the room or the theme changes.
- * @param fit  kept the same as long as the picture is the same
+ * @param fit    kept the same as long as the picture is the same
+ * @param words  asked when the picture is taken away as a file
  */
-export function useBoardCanvas(fit: (room: Room) => FittedPicture): {
+export function useBoardCanvas(
+  fit: (room: Room) => FittedPicture,
+  words: () => BoardWords,
+): {
   holder: RefObject<HTMLDivElement | null>
   canvas: RefObject<HTMLCanvasElement | null>
   room: Room
@@ -37,6 +50,14 @@ export function useBoardCanvas(fit: (room: Room) => FittedPicture): {
     })
     return () => cancelAnimationFrame(request)
   }, [fit, room, theme])
+  const take = useCallback((): TakeablePicture => {
+    const file = () => {
+      const { width, height, draw } = fit(room)
+      return boardFile({ ...words(), width, height, draw }, readPalette(canvas.current!))
+    }
+    return { svg: () => file().svg(), png: () => file().png() }
+  }, [fit, room, words])
+  useTakeable(take)
   return { holder, canvas, room }
 }
 
@@ -56,7 +77,7 @@ function drawOnCanvas(
   canvas: HTMLCanvasElement,
   width: number,
   height: number,
-  draw: (pen: CanvasPen, context: CanvasRenderingContext2D) => void,
+  draw: (pen: Pen) => void,
 ): void {
   const context = canvas.getContext('2d')
   if (!context) return
@@ -70,7 +91,7 @@ function drawOnCanvas(
   }
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
   context.clearRect(0, 0, width, height)
-  draw(new CanvasPen(context, readPalette(canvas), getComputedStyle(canvas).fontFamily), context)
+  draw(new CanvasPen(context, readPalette(canvas), getComputedStyle(canvas).fontFamily))
 }
 
 /** The columns and rows an arrow key moves by. */

@@ -4,10 +4,13 @@ import type { Colour, Paint, Pen, TextStyle } from './pen'
 export class SvgPen implements Pen {
   private readonly elements: string[] = []
 
+  /** @param css  how a colour is written; as a custom property of the page when left out */
+  constructor(private readonly css: (colour: Colour) => string = asProperty) {}
+
   /** The picture as one SVG element. */
-  svg(width: number, height: number, label: string): string {
-    const name = escapeText(label)
-    return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${round(width)} ${round(height)}" width="${round(width)}" height="${round(height)}" role="img" aria-label="${name}">${this.elements.join('')}</svg>`
+  svg(width: number, height: number, label: string, font?: string): string {
+    const family = font ? ` font-family="${escapeText(font)}"` : ''
+    return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${round(width)} ${round(height)}" width="${round(width)}" height="${round(height)}" role="img"${family} aria-label="${escapeText(label)}">${this.elements.join('')}</svg>`
   }
 
   rectangle(x: number, y: number, width: number, height: number, paint: Paint): void {
@@ -38,24 +41,24 @@ export class SvgPen implements Pen {
     const anchor = { left: 'start', middle: 'middle', right: 'end' }[align]
     const weight = bold ? ' font-weight="650"' : ''
     const halo = rim
-      ? ` stroke="${css(rim)}" stroke-width="${round(Math.max(2, size * 0.24))}" stroke-linejoin="round" paint-order="stroke"`
+      ? ` stroke="${this.css(rim)}" stroke-width="${round(Math.max(2, size * 0.24))}" stroke-linejoin="round" paint-order="stroke"`
       : ''
     const turn = upwards ? ` transform="rotate(-90 ${round(x)} ${round(y)})"` : ''
     this.elements.push(
-      `<text x="${round(x)}" y="${round(y)}" font-size="${round(size)}" text-anchor="${anchor}" dominant-baseline="central"${weight}${halo}${turn} fill="${css(colour)}">${escapeText(text)}</text>`,
+      `<text x="${round(x)}" y="${round(y)}" font-size="${round(size)}" text-anchor="${anchor}" dominant-baseline="central"${weight}${halo}${turn} fill="${this.css(colour)}">${escapeText(text)}</text>`,
     )
   }
 
   private add(start: string, { fill, stroke, width = 1, opacity = 1 }: Paint): void {
     const line = stroke
-      ? ` stroke="${css(stroke)}" stroke-width="${round(width)}" stroke-linecap="round" stroke-linejoin="round"`
+      ? ` stroke="${this.css(stroke)}" stroke-width="${round(width)}" stroke-linecap="round" stroke-linejoin="round"`
       : ''
     const faint = opacity === 1 ? '' : ` opacity="${opacity}"`
-    this.elements.push(`${start} fill="${fill ? css(fill) : 'none'}"${line}${faint}/>`)
+    this.elements.push(`${start} fill="${fill ? this.css(fill) : 'none'}"${line}${faint}/>`)
   }
 }
 
-function css(colour: Colour): string {
+function asProperty(colour: Colour): string {
   if (typeof colour === 'string') return `var(--${colour})`
   return `color-mix(in srgb, var(--${colour.to}) ${Math.round(colour.part * 100)}%, var(--${colour.from}))`
 }

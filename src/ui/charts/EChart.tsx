@@ -3,11 +3,13 @@
 import { LineChart, ScatterChart } from 'echarts/charts'
 import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
 import { init, use as register, type EChartsCoreOption, type EChartsType } from 'echarts/core'
-import { CanvasRenderer } from 'echarts/renderers'
-import { useEffect, useRef } from 'react'
+import { CanvasRenderer, SVGRenderer } from 'echarts/renderers'
+import { useCallback, useEffect, useRef } from 'react'
 import { formatCount } from '../../core/formats/number'
 import { cssColour, readPalette, type Palette } from '../board/canvas-pen'
 import type { Colour } from '../board/pen'
+import { pngOf } from '../pictures/board-file'
+import { useTakeable, type TakeablePicture } from '../pictures/picture-shelf'
 import { useTheme } from '../theme/theme'
 
 register([
@@ -18,6 +20,7 @@ register([
   TooltipComponent,
   MarkLineComponent,
   CanvasRenderer,
+  SVGRenderer,
 ])
 
 /** Colours of the theme in force, for option builders. */
@@ -66,7 +69,46 @@ export function EChart({ build, label, onPick }: Props) {
     )
   }, [build, theme])
 
+  const take = useCallback(
+    (): TakeablePicture => ({
+      svg: () => chartSvg(build, element.current!),
+      png: () => chartPng(build, element.current!),
+    }),
+    [build],
+  )
+  useTakeable(take)
+
   return <div ref={element} role="img" aria-label={label} className="h-full w-full" />
+}
+
+/** The chart once more, for a file: as large as it is on screen, on paper. */
+function again(build: Props['build'], element: HTMLElement, renderer: 'svg' | 'canvas'): EChartsType {
+  const palette = readPalette(element)
+  const size = { width: element.clientWidth, height: element.clientHeight }
+  const made = init(
+    renderer === 'svg' ? null : document.createElement('div'),
+    null,
+    renderer === 'svg' ? { renderer, ssr: true, ...size } : { renderer, devicePixelRatio: 2, ...size },
+  )
+  made.setOption({
+    ...build((colour) => cssColour(palette, colour)),
+    backgroundColor: cssColour(palette, 'paper'),
+  })
+  return made
+}
+
+function chartSvg(build: Props['build'], element: HTMLElement): string {
+  const made = again(build, element, 'svg')
+  const text = made.renderToSVGString()
+  made.dispose()
+  return text
+}
+
+async function chartPng(build: Props['build'], element: HTMLElement): Promise<Blob> {
+  const made = again(build, element, 'canvas')
+  const blob = await pngOf(made.renderToCanvas({ pixelRatio: 2 }))
+  made.dispose()
+  return blob
 }
 
 /** Charts draw on a canvas, which wants a font name with digits in quotes. */

@@ -17,24 +17,34 @@ import { GridPane } from './GridPane'
 import { MapPane } from './MapPane'
 import { cursorOf, stateAt } from './selection'
 import { useModel, useParts, useStudy } from './study-context'
+import { CurvePane } from './CurvePane'
+import { PictureSlot } from './PictureSlot'
+import { StagesPane } from './StagesPane'
 import { VIEWS, type View } from './study-store'
+import { useViews } from './use-views'
 import { useCovered, useOverlay, type ShownOverlay } from './use-overlay'
 
 /** The middle of the study: the board, its table or its text, and what lies over it. */
 export function BoardPane() {
-  const view = useStudy((state) => state.view)
+  const chosen = useStudy((state) => state.view)
   const compiled = useModel((state) => state.compiled)
   const isGrid = useStudy((state) => state.document.kind === 'grid')
   const shown = useOverlay()
+  const offered = useViews()
+  const view = offered.includes(chosen) ? chosen : 'board'
   return (
     <section className="flex min-h-0 min-w-0 flex-col gap-2 px-4 py-3" aria-label="Board">
       {(compiled || isGrid) && (
         <div className="flex min-h-8 shrink-0 flex-wrap items-center gap-x-4 gap-y-1">
-          {view === 'board' && <LayerChoice shown={shown} />}
-          <ViewChoice />
+          {(view === 'board' || view === 'stages') && <LayerChoice shown={shown} />}
+          <ViewChoice offered={offered} />
         </div>
       )}
-      {view === 'text' ? (
+      {view === 'stages' && compiled ? (
+        <StagesPane compiled={compiled} />
+      ) : view === 'curve' && compiled ? (
+        <CurvePane compiled={compiled} shown={shown} />
+      ) : view === 'text' ? (
         <TextPane shown={shown} />
       ) : view === 'table' && compiled ? (
         <TablePane shown={shown} />
@@ -60,7 +70,9 @@ function Boards({ shown }: { shown: ShownOverlay }) {
       ].map(({ session, overlay }, i) => (
         <div key={i} className="flex min-h-0 min-w-0 flex-col gap-1">
           <PlanCaption session={session} />
-          <KindPane shown={overlay} />
+          <PictureSlot slot={i === 0 ? 'board' : 'beside'}>
+            <KindPane shown={overlay} />
+          </PictureSlot>
         </div>
       ))}
     </div>
@@ -176,6 +188,7 @@ function LayerChoice({ shown }: { shown: ShownOverlay }) {
   const layers = useStudy((state) => state.layers)
   const toggle = useStudy((state) => state.toggleLayer)
   const kind = useStudy((state) => state.document.kind)
+  const view = useStudy((state) => state.view)
   const covered = useCovered()
   const { plan } = useParts()
   const held = useStore(plan.store, (state) => state.held !== null)
@@ -188,6 +201,7 @@ function LayerChoice({ shown }: { shown: ShownOverlay }) {
   const offered = (Object.keys(LAYERS) as Layer[]).filter(
     (layer) =>
       (layer !== 'visits' || stage === 'learn') &&
+      (layer === 'values' || layer === 'policy' || view !== 'stages') &&
       (layer !== 'changes' || stage === 'plan') &&
       (layer !== 'difference' || (stage === 'plan' && held)) &&
       // Arms stand apart: the value of a state is no place on them.
@@ -211,12 +225,12 @@ function LayerChoice({ shown }: { shown: ShownOverlay }) {
   )
 }
 
-function ViewChoice() {
+function ViewChoice({ offered }: { offered: readonly View[] }) {
   const view = useStudy((state) => state.view)
   const setView = useStudy((state) => state.setView)
   return (
     <div className="ml-auto flex" role="group" aria-label="View">
-      {(Object.keys(VIEWS) as View[]).map((each) => (
+      {offered.map((each) => (
         <button
           key={each}
           type="button"

@@ -1,23 +1,39 @@
 'use client'
 
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
+import { Menu, MenuButton, MenuHeading, MenuItem, MenuItems, MenuSection } from '@headlessui/react'
 import { useState } from 'react'
+import { useStore } from 'zustand'
 import { EXPORT_IDS, exportForm } from '../../core/formats/exports'
 import { ProblemError, type Problem } from '../../core/problem'
 import { Modal } from '../parts/Modal'
 import { ProblemList } from '../parts/ProblemList'
-import { writeActionValues, writeValues } from '../../core/formats/tables'
-import { downloadText, fileName } from '../parts/download'
+import { TABLE_EXPORTS } from '../../core/formats/tables'
+import { downloadBlob, downloadText, fileName } from '../parts/download'
 import { Icon } from '../parts/Icon'
 import { useModel, useParts, useStudy } from './study-context'
 
+/** What is drawn on screen. */
+const PICTURES = [
+  { slot: 'board', title: 'Picture of the board', ending: '-board' },
+  { slot: 'beside', title: 'Picture of the board beside', ending: '-beside' },
+  { slot: 'strip', title: 'Picture of the strip', ending: '-strip' },
+] as const
+const NO_PICTURE: readonly Problem[] = [
+  {
+    place: 'the picture',
+    cause: 'There is none on screen now.',
+    remedy: 'Choose Board, Curve or Stages above the board.',
+  },
+]
+
 /** Everything that can be taken away as a file. */
 export function ExportMenu() {
-  const { study, plan, learn } = useParts()
+  const { study, plan, learn, pictures } = useParts()
   const stage = useStudy((state) => state.stage)
   const document = useStudy((state) => state.document)
   const compiled = useModel((state) => state.compiled)
   const model = compiled?.model
+  const two = useStore(plan.store, (state) => state.beside !== null) && stage === 'plan'
   const [problems, setProblems] = useState<readonly Problem[]>([])
   const attempt = (run: () => void) => {
     try {
@@ -31,47 +47,56 @@ export function ExportMenu() {
     if (!model) return null
     if (stage === 'plan') {
       const { frame } = plan.store.getState()
-      return frame && { model, values: frame.values, rowValues: frame.rowValues }
+      return frame && { model, values: frame.values, rowValues: frame.rowValues, policy: frame.policy }
     }
     const { frame } = learn.store.getState()
-    return stage === 'learn' && frame ? { model, values: frame.values, rowValues: frame.rowValues } : null
+    return stage === 'learn' && frame
+      ? { model, values: frame.values, rowValues: frame.rowValues, policy: frame.policy }
+      : null
   }
   const forms = EXPORT_IDS.map(exportForm).filter(({ kinds }) => !kinds || kinds.includes(document.kind))
-  const items = [
-    ...forms.map(({ title, ending, type, needsModel, write }) => ({
-      title,
-      enabled: !needsModel || compiled !== null,
-      take: () => {
-        const { document: latest } = study.getState()
-        attempt(() => downloadText(fileName(latest.name, ending), write(latest, compiled!), type))
-      },
-    })),
+  const environments = forms.map(({ title, ending, type, needsModel, write }) => ({
+    title,
+    enabled: !needsModel || compiled !== null,
+    take: () => {
+      const { document: latest } = study.getState()
+      attempt(() => downloadText(fileName(latest.name, ending), write(latest, compiled!), type))
+    },
+  }))
+  const tables = TABLE_EXPORTS.map(({ title, ending, type, write }) => ({
+    title,
+    enabled: stage !== 'build',
+    take: () => {
+      const shown = numbers()
+      if (!shown) return
+      const data = write(shown.model, shown)
+      downloadBlob(fileName(document.name, ending), new Blob([data], { type }))
+    },
+  }))
+  const drawn = PICTURES.filter(({ slot }) => slot !== 'beside' || two).flatMap(({ slot, title, ending }) => [
     {
-      title: 'Values (CSV)',
-      enabled: stage !== 'build',
+      title: `${title} (SVG)`,
+      enabled: slot === 'board' || stage !== 'build',
       take: () => {
-        const shown = numbers()
-        if (shown)
-          downloadText(
-            fileName(document.name, '-values.csv'),
-            writeValues(shown.model, shown.values),
-            'text/csv',
-          )
+        const picture = pictures.get(slot)
+        if (picture) downloadText(fileName(document.name, `${ending}.svg`), picture.svg(), 'image/svg+xml')
+        else setProblems(NO_PICTURE)
       },
     },
     {
-      title: 'Action values (CSV)',
-      enabled: stage !== 'build',
-      take: () => {
-        const shown = numbers()
-        if (shown)
-          downloadText(
-            fileName(document.name, '-action-values.csv'),
-            writeActionValues(shown.model, shown.rowValues),
-            'text/csv',
-          )
+      title: `${title} (PNG)`,
+      enabled: slot === 'board' || stage !== 'build',
+      take: async () => {
+        const picture = pictures.get(slot)
+        if (picture) downloadBlob(fileName(document.name, `${ending}.png`), await picture.png())
+        else setProblems(NO_PICTURE)
       },
     },
+  ])
+  const groups = [
+    { heading: 'Environment', items: environments },
+    { heading: 'Tables', items: tables },
+    { heading: 'Pictures', items: drawn },
   ]
   return (
     <>
@@ -83,17 +108,22 @@ export function ExportMenu() {
           anchor="bottom end"
           className="z-40 mt-1 rounded-sm border border-ink bg-sheet py-1 text-ink shadow-lg"
         >
-          {items.map(({ title, enabled, take }) => (
-            <MenuItem key={title} disabled={!enabled}>
-              <button
-                type="button"
-                className="block w-full px-3 py-1 text-left data-disabled:opacity-40 data-focus:bg-rule/60"
-                title={enabled ? undefined : 'Comes with Plan and Learn'}
-                onClick={take}
-              >
-                {title}
-              </button>
-            </MenuItem>
+          {groups.map(({ heading, items }) => (
+            <MenuSection key={heading}>
+              <MenuHeading className="px-3 pt-1.5 text-[12px] text-ink-soft">{heading}</MenuHeading>
+              {items.map(({ title, enabled, take }) => (
+                <MenuItem key={title} disabled={!enabled}>
+                  <button
+                    type="button"
+                    className="block w-full px-3 py-0.5 text-left data-disabled:opacity-40 data-focus:bg-rule/60"
+                    title={enabled ? undefined : 'Comes with Plan and Learn'}
+                    onClick={() => void take()}
+                  >
+                    {title}
+                  </button>
+                </MenuItem>
+              ))}
+            </MenuSection>
           ))}
         </MenuItems>
       </Menu>

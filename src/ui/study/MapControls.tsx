@@ -1,22 +1,24 @@
 'use client'
 
-import type { RulebookEnvironment } from '../../core/environment/document'
 import type { StateSpace } from '../../core/model/space'
 import type { RulebookView } from '../../core/rulebook/document'
 import { resolveView } from '../board/map-layout'
-import { useStudy } from './study-context'
 
-/** Edits of the view are one step of undo together. */
-const VIEW_STROKE = -2
-
-/** Which two variables the map shows, and what becomes of the others. Kept with the environment. */
-export function MapControls({ document, space }: { document: RulebookEnvironment; space: StateSpace }) {
-  const edit = useStudy((state) => state.edit)
-  const { rulebook } = document
-  const view = resolveView(space, rulebook.view)
+/** Which two variables a map or a chart shows, and what becomes of the others. */
+export function MapControls({
+  space,
+  view: wanted,
+  lines = false,
+  onChange: change,
+}: {
+  space: StateSpace
+  view: RulebookView
+  /** The second variable makes lines of a chart, not rows of a map. */
+  lines?: boolean
+  onChange(part: Partial<RulebookView>): void
+}) {
+  const view = resolveView(space, wanted)
   const { axes } = space
-  const change = (part: Partial<RulebookView>) =>
-    edit({ ...document, rulebook: { ...rulebook, view: { ...rulebook.view, ...part } } }, VIEW_STROKE)
   const axisChoice = (label: string, chosen: number, other: number, key: 'across' | 'up') => (
     <label className="flex items-center gap-1.5">
       <span className="text-ink-soft">{label}</span>
@@ -47,7 +49,7 @@ export function MapControls({ document, space }: { document: RulebookEnvironment
       {axes.length > 1 && (
         <>
           {axisChoice('Across', view.across, view.up, 'across')}
-          {axisChoice('Up', view.up, view.across, 'up')}
+          {axisChoice(lines ? 'A line for each' : 'Up', view.up, view.across, 'up')}
         </>
       )}
       {rest.map(({ axis, i }) => (
@@ -66,7 +68,7 @@ export function MapControls({ document, space }: { document: RulebookEnvironment
             aria-valuetext={view.others[i] < 0 ? 'mean of all' : axis.texts[view.others[i]]}
             onChange={(event) => {
               const at = Number(event.target.value)
-              change({ others: { ...rulebook.view.others, [axis.name]: at < 0 ? null : axis.texts[at] } })
+              change({ others: { ...wanted.others, [axis.name]: at < 0 ? null : axis.texts[at] } })
             }}
           />
           <span className="w-14 truncate font-semibold">

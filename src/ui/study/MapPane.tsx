@@ -14,6 +14,9 @@ import { stateAt } from './selection'
 import { useStudy } from './study-context'
 import type { ShownOverlay } from './use-overlay'
 
+/** Edits of the view are one step of undo together. */
+const VIEW_STROKE = -2
+
 /** The board of a rulebook: its states over any two of their variables. */
 export function MapPane({
   document,
@@ -28,6 +31,7 @@ export function MapPane({
   const pointed = useStudy((state) => state.pointed)
   const layers = useStudy((state) => state.layers)
   const select = useStudy((state) => state.select)
+  const edit = useStudy((state) => state.edit)
   const [hover, setHover] = useState<Int32Array | null>(null)
   /** The cells are too small for needles. */
   const [small, setSmall] = useState(false)
@@ -56,7 +60,15 @@ export function MapPane({
   const coloured = overlay !== undefined && (layers.has('values') || layers.has('actionValues'))
   return (
     <BoardFrame
-      controls={<MapControls document={document} space={space} />}
+      controls={
+        <MapControls
+          space={space}
+          view={view}
+          onChange={(part) =>
+            edit({ ...document, rulebook: { ...document.rulebook, view: { ...view, ...part } } }, VIEW_STROKE)
+          }
+        />
+      }
       readout={read ? describeStates(model, read, overlay, format) : <PointHint what="state" />}
       legends={
         <>

@@ -13,6 +13,7 @@ import { createPlanSession } from '../stages/plan/plan-session'
 import { PlanTimeline } from '../stages/plan/PlanTimeline'
 import { usePlans } from '../stages/plan/use-plans'
 import { KnobPanel } from './KnobPanel'
+import { PictureSlot } from './PictureSlot'
 import { RulebookDesk } from '../rulebook/RulebookDesk'
 import { TableDesk } from '../table/TableDesk'
 import { BoardPane } from './BoardPane'
@@ -40,6 +41,7 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
       beside,
       drive: createPlanDrive(plan, beside),
       learn: createLearnSession(record.document),
+      pictures: new Map(),
     }
   })
   const { study, model, learn } = parts
@@ -130,7 +132,9 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
         >
           {writing && document.kind === 'rulebook' && <RulebookDesk document={document} />}
           {writing && document.kind === 'table' && <TableDesk document={document} />}
-          <BoardPane />
+          <PictureSlot slot="board">
+            <BoardPane />
+          </PictureSlot>
           <aside
             className="min-h-0 space-y-4 overflow-y-auto border-l border-rule-strong bg-sheet px-4 py-3"
             aria-label={STAGES[shown]}
@@ -141,8 +145,10 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
             {shown === 'learn' && <LearnPanel />}
           </aside>
         </main>
-        {shown === 'plan' && <PlanTimeline />}
-        {shown === 'learn' && <LearnTimeline />}
+        <PictureSlot slot="strip">
+          {shown === 'plan' && <PlanTimeline />}
+          {shown === 'learn' && <LearnTimeline />}
+        </PictureSlot>
       </div>
     </StudyContext>
   )

@@ -5,6 +5,7 @@ import { useStore, type StoreApi } from 'zustand'
 import type { LearnSession } from '../stages/learn/learn-session'
 import type { PlanDrive } from '../stages/plan/plan-drive'
 import type { PlanSession } from '../stages/plan/plan-session'
+import type { PictureShelf } from '../pictures/picture-shelf'
 import type { ModelSession, ModelState } from './model-session'
 import type { StudyState } from './study-store'
 
@@ -18,6 +19,8 @@ export interface StudyParts {
   /** What moves the one plan, or both of them. */
   readonly drive: PlanDrive
   readonly learn: LearnSession
+  /** What is drawn on screen and can be taken away. */
+  readonly pictures: PictureShelf
 }
 
 export const StudyContext = createContext<StudyParts | null>(null)

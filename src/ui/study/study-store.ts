@@ -9,7 +9,13 @@ export const STAGES = { build: 'Build', plan: 'Plan', learn: 'Learn' } as const
 export type Stage = keyof typeof STAGES
 
 /** The ways to look at an environment. */
-export const VIEWS = { board: 'Board', table: 'Table', text: 'Text' } as const
+export const VIEWS = {
+  board: 'Board',
+  table: 'Table',
+  text: 'Text',
+  curve: 'Curve',
+  stages: 'Stages',
+} as const
 export type View = keyof typeof VIEWS
 
 /** How the document on screen stands to the one on the shelf. */

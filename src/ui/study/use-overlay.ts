@@ -61,6 +61,7 @@ function planOverlay(
       ...NOTHING,
       reads,
       overlay: {
+        title: 'value now less value held',
         values: difference.values,
         rowValues,
         policy,
@@ -113,6 +114,7 @@ function learnOverlay(
     ...NOTHING,
     // The exact value of a policy would give the hidden pay-offs away.
     overlay: {
+      title: preferences ? 'exact value of the policy' : 'largest action value',
       values: preferences && covered ? undefined : values,
       rowValues,
       policy,

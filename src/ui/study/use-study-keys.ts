@@ -5,7 +5,8 @@ import { SHAPES, TOOLS } from '../stages/build/brush'
 import { planMethod } from '../../core/plan/plan-methods'
 import { isDone } from './run-state'
 import type { StudyParts } from './study-context'
-import { STAGES, VIEWS, type Stage, type View } from './study-store'
+import { STAGES, type Stage, type View } from './study-store'
+import { viewsOf } from './use-views'
 
 /** Every key that works anywhere in an open environment, for the list under `?`. */
 export const KEYS: readonly (readonly [keys: string, what: string])[] = [
@@ -21,7 +22,7 @@ export const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['> and <', 'in Plan: one backup on, one back'],
   ['E, I', 'in Plan: evaluate the policy to the end; on to the next improvement'],
   ['N', 'in Learn: on to the end of the episode'],
-  ['T', 'board, table or text'],
+  ['T', 'board, table, text or curve'],
   ['Ctrl + Z, Ctrl + Shift + Z', 'undo, redo'],
   ['?', 'this list'],
 ]
@@ -34,8 +35,7 @@ function toolKeys(list: 'TOOLS' | 'SHAPES'): readonly [string, string] {
   ]
 }
 
-function nextView(view: View): View {
-  const views = Object.keys(VIEWS) as View[]
+function nextView(view: View, views: readonly View[]): View {
   return views[(views.indexOf(view) + 1) % views.length]
 }
 
@@ -60,7 +60,8 @@ export function useStudyKeys({ study, plan, drive, learn }: StudyParts): void {
       if (event.ctrlKey || event.metaKey || event.altKey) return
       const stages = Object.keys(STAGES) as Stage[]
       if (stages[Number(key) - 1]) state.show(stages[Number(key) - 1])
-      else if (key === 't') state.setView(nextView(state.view))
+      else if (key === 't')
+        state.setView(nextView(state.view, viewsOf(state.stage, plan.store.getState().method)))
       else if (state.stage === 'plan') {
         const frame = plan.store.getState().frame
         const alternates = frame !== null && planMethod(frame.method).alternates

@@ -23,7 +23,7 @@ export function PlanPanel() {
   const { plan } = useParts()
   const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
-  const { method: id, beside, held, frame, following, failure } = useStore(plan.store)
+  const { method: id, beside, held, frame, warm, failure } = useStore(plan.store)
   const covered = useCovered()
   if (!compiled) return <ProblemList problems={problems} />
   const method = planMethod(id)
@@ -53,7 +53,7 @@ export function PlanPanel() {
           {problem}
         </p>
       )}
-      {following && frame && frame.method !== id && (
+      {warm && frame && frame.method !== id && (
         <p className="border-l-4 border-slate pl-2.5 text-[13px] text-ink-soft">
           The plan follows what you change, from its last values and by the quickest method. “To the start”
           begins again with {method.title.toLowerCase()}.

@@ -14,6 +14,7 @@ export function planAside(
   return new Promise<NamedPlan>((resolve, reject) => {
     line.listen((reply) => {
       if (reply.type === 'failed') return reject(new Error(reply.message))
+      if (reply.type !== 'frame') return
       if (!reply.finished) return line.post({ type: 'shown' })
       if (reply.status.outcome === 'converged')
         resolve({ model, values: reply.values, policy: reply.policy, title })

@@ -54,8 +54,8 @@ export function createPlanDrive(first: PlanSession, second: PlanSession): PlanDr
     toStart() {
       lead(first)
       matched = -1
-      if (both() && second.store.getState().following) second.restart()
-      if (first.store.getState().following) first.restart()
+      if (both() && second.store.getState().warm) second.restart()
+      if (first.store.getState().warm) first.restart()
       else first.go(0)
     },
     go: (sweep) => lead(first).go(sweep),

@@ -4,6 +4,7 @@ import { defaultPlanMethod, planMethod, type PlanMethodId } from '../../../core/
 import type { HeldPlan } from '../../../core/plan/difference'
 import type { SweepOrder } from '../../../core/plan/sweep-order'
 import { PLAN_DEFAULTS, type Evaluating } from '../../../core/plan/planner'
+import type { Stages } from '../../../core/plan/stages'
 import type { PlanGoal } from '../../../core/recording/plan-recording'
 import { startPlanWorker, type WorkerLine } from '../../../workers/client'
 import { afterDrawing } from '../after-drawing'
@@ -39,7 +40,11 @@ export interface PlanState extends PlanChoice {
   readonly work: readonly number[]
   /** Plans are made to their end by themselves, one after the other, each from the values of the one before. */
   readonly following: boolean
+  /** The plan at hand began from the values of another one. */
+  readonly warm: boolean
   readonly held: NamedPlan | null
+  /** Every stage of a finite horizon, once asked for. */
+  readonly stages: Stages | null
   /** The method of a second plan that is shown beside this one. */
   readonly beside: PlanMethodId | null
   readonly failure: string | null
@@ -71,6 +76,8 @@ export interface PlanSession {
   watch(state: number | null): void
   restart(): void
   setBeside(method: PlanMethodId | null): void
+  /** Asks for all stages of a finite horizon. */
+  askStages(): void
   /** Keeps a plan to compare others with; the one at hand when none is given, none when null. */
   hold(plan?: NamedPlan | null): void
   close(): void
@@ -98,7 +105,9 @@ export function createPlanSession(discount: number): PlanSession {
     changes: [],
     work: [],
     following: false,
+    warm: false,
     held: null,
+    stages: null,
     beside: null,
     failure: null,
   }))
@@ -116,6 +125,10 @@ export function createPlanSession(discount: number): PlanSession {
     if (reply.session !== session) return
     if (reply.type === 'failed') {
       store.setState({ failure: reply.message })
+      return
+    }
+    if (reply.type === 'stages') {
+      store.setState({ stages: reply })
       return
     }
     const { changes, work } = store.getState()
@@ -137,12 +150,13 @@ export function createPlanSession(discount: number): PlanSession {
       known = undefined
     }
     session++
+    store.setState({ stages: null })
     const policy = find(choice.source)
     opened = { model, choice, policy }
     store.setState(
       follow
-        ? { failure: null, following: true }
-        : { frame: null, changes: [], work: [], failure: null, following: false },
+        ? { failure: null, following: true, warm: true }
+        : { frame: null, changes: [], work: [], failure: null, following: false, warm: false },
     )
     const { method, discount, tolerance, order, evaluations, evaluation, horizon } = choice
     line.post({
@@ -168,7 +182,19 @@ export function createPlanSession(discount: number): PlanSession {
   /** The first change that is followed is compared with what was there before it. */
   const holdBefore = () => {
     const { held, frame, following } = store.getState()
-    if (!held && !following && frame?.finished) self.hold()
+    if (!held && !following && frame?.finished) keep(', before the change')
+  }
+  const keep = (title = '') => {
+    const { frame } = store.getState()
+    if (!frame || !opened) return
+    store.setState({
+      held: {
+        model: opened.model,
+        values: frame.values,
+        policy: frame.policy,
+        title: `${planMethod(opened.choice.method).title}, discount ${opened.choice.discount}${title}`,
+      },
+    })
   }
   const follows = () => {
     const { following, frame } = store.getState()
@@ -231,19 +257,11 @@ export function createPlanSession(discount: number): PlanSession {
     restart() {
       if (opened) start(opened.model, false)
     },
+    askStages: () => line?.post({ type: 'stages' }),
     setBeside: (beside) => store.setState({ beside }),
     hold(plan) {
-      if (plan !== undefined) store.setState({ held: plan })
-      const { frame } = store.getState()
-      if (plan === undefined && frame && opened)
-        store.setState({
-          held: {
-            model: opened.model,
-            values: frame.values,
-            policy: frame.policy,
-            title: `${planMethod(opened.choice.method).title}, discount ${opened.choice.discount}`,
-          },
-        })
+      if (plan === undefined) keep()
+      else store.setState({ held: plan })
     },
     close() {
       line?.close()

@@ -1,0 +1,97 @@
+import type { Compiled } from '../../core/environment/document'
+import { cellName } from '../../core/grid/cells'
+import type { Model } from '../../core/model/model'
+import type { Axis, StateSpace } from '../../core/model/space'
+import type { Stages } from '../../core/plan/stages'
+
+const known = new WeakMap<Compiled, StateSpace>()
+
+/**
+ * The variables that the states of any environment are made of: those of a rulebook, column, row and what is held of
+ * a grid, and else simply the states.
+ */
+export function spaceOf(compiled: Compiled): StateSpace {
+  const entry = known.get(compiled)
+  if (entry) return entry
+  const space = compiled.space ?? (compiled.layout ? gridSpace(compiled) : stateSpace(compiled.model))
+  known.set(compiled, space)
+  return space
+}
+
+function gridSpace({ model, layout }: Compiled): StateSpace {
+  const { columns, rows, slices, cellOfState, sliceOfState } = layout!
+  const axes: Axis[] = [
+    {
+      name: 'column',
+      texts: Array.from({ length: columns }, (_, c) => cellName(c, 0).slice(0, -1)),
+      numeric: true,
+    },
+    // Upwards on a map is northwards on the floor: the last row is the lowest.
+    { name: 'row', texts: Array.from({ length: rows }, (_, r) => String(rows - r)), numeric: true },
+    ...(slices.length > 1
+      ? [{ name: 'held', texts: slices.map(({ title }) => title || 'nothing'), numeric: false }]
+      : []),
+  ]
+  const index = new Int32Array(model.states * axes.length)
+  for (let s = 0; s < model.states; s++) {
+    const at = s * axes.length
+    index[at] = cellOfState[s] % columns
+    index[at + 1] = rows - 1 - Math.floor(cellOfState[s] / columns)
+    if (axes.length > 2) index[at + 2] = sliceOfState[s]
+  }
+  return { axes, index }
+}
+
+function stateSpace(model: Model): StateSpace {
+  return {
+    axes: [{ name: 'state', texts: model.labels, numeric: false }],
+    index: Int32Array.from({ length: model.states }, (_, s) => s),
+  }
+}
+
+/** A model with a copy of every state for each number of steps that are left, for drawing only. */
+export interface StagedBoard {
+  readonly model: Model
+  readonly space: StateSpace
+}
+
+/** The axis of the stages is the last one. */
+export function stagedBoard({ model }: Compiled, space: StateSpace, { count }: Stages): StagedBoard {
+  const { states, rows } = model
+  const width = space.axes.length
+  const axes: Axis[] = [
+    ...space.axes,
+    { name: 'steps to go', texts: Array.from({ length: count }, (_, k) => String(k + 1)), numeric: true },
+  ]
+  const index = new Int32Array(states * count * axes.length)
+  const rowStart = new Int32Array(states * count + 1)
+  const rowAction = new Int32Array(rows * count)
+  const ending = new Uint8Array(states * count)
+  for (let k = 0; k < count; k++) {
+    rowAction.set(model.rowAction, k * rows)
+    ending.set(model.ending, k * states)
+    for (let s = 0; s < states; s++) {
+      const copy = k * states + s
+      rowStart[copy + 1] = k * rows + model.rowStart[s + 1]
+      for (let a = 0; a < width; a++) index[copy * axes.length + a] = space.index[s * width + a]
+      index[copy * axes.length + width] = k
+    }
+  }
+  return {
+    space: { axes, index },
+    model: {
+      ...model,
+      states: states * count,
+      rows: rows * count,
+      rowStart,
+      rowAction,
+      ending,
+      startState: new Int32Array(0),
+      startProbability: new Float64Array(0),
+      labels: Array.from(
+        { length: states * count },
+        (_, i) => `${model.labels[i % states]}, ${Math.floor(i / states) + 1} to go`,
+      ),
+    },
+  }
+}
