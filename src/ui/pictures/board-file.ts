@@ -26,7 +26,7 @@ const HEAD = 30
 const LEGEND = 26
 /** Pixels of a PNG for each of the board's: sharp on paper. */
 const SHARP = 2
-const FONT = '"Source Sans 3 Variable", "Source Sans 3", sans-serif'
+const FONT = '"Source Sans 3 Variable", "Source Sans 3", "Arial Narrow", Arial, sans-serif'
 
 /** A board as a file of its own: its name above, the picture, its legends below, on paper. */
 export function boardFile(file: BoardFile, palette: Palette): TakeablePicture {
