@@ -82,10 +82,10 @@ test('a grid without a way out at discount 1 is reported, not looped on', async 
     }),
     'plan',
   )
-  await page.getByLabel('Discount').fill('1')
+  await page.getByLabel('Discount', { exact: true }).fill('1')
   await expect(alerts(page)).toContainText('no action leads from A1, B1 to an ending')
   await expect(page.getByRole('button', { name: 'Play' })).toBeDisabled()
-  await page.getByLabel('Discount').fill('0.9')
+  await page.getByLabel('Discount', { exact: true }).fill('0.9')
   await expect(alerts(page)).toHaveCount(0)
   await page.getByRole('button', { name: 'To the end' }).click()
   await expect.poll(() => readout(page, 'Value at the start')).toBe('−10')

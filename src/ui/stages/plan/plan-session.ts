@@ -198,7 +198,7 @@ export function createPlanSession(discount: number): PlanSession {
   }
   const follows = () => {
     const { following, frame } = store.getState()
-    return following || (frame?.finished === true && frame.status.outcome !== 'budget-spent')
+    return following || (frame?.finished === true && frame.status.outcome === 'converged')
   }
   const stepOff = () => store.setState({ following: false })
   const self: PlanSession = {
