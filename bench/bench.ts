@@ -2,9 +2,15 @@ import { Command, Option } from 'commander'
 import { LEARN_METHODS, type LearnMethodId } from '../src/core/learn/methods'
 import { World } from '../src/core/learn/world'
 import type { Model } from '../src/core/model/model'
-import { backupForm, optimalSweep } from '../src/core/plan/backup'
-import { PLAN_DEFAULTS } from '../src/core/plan/planner'
-import { ValueIteration } from '../src/core/plan/value-iteration'
+import {
+  defaultPlanMethod,
+  planMethod,
+  PLAN_METHOD_IDS,
+  type PlanMethodId,
+} from '../src/core/plan/plan-methods'
+import { PLAN_DEFAULTS, type Planner } from '../src/core/plan/planner'
+import { sweepBest, sweepForm } from '../src/core/plan/sweep-form'
+import { sweepSequence } from '../src/core/plan/sweep-order'
 import { compileRulebook } from '../src/core/rulebook/enumerate'
 import { businessBench, gridBench, rulebookBench } from './models'
 
@@ -26,13 +32,13 @@ const KERNELS: Record<string, Measure> = {
   sarsa: learning('sarsa', 20_000_000),
   reinforce: learning('reinforce', 5_000_000),
   'value-iteration': (model, amount) => {
-    const form = backupForm(model, 0.99)
+    const form = sweepForm(model, 0.99, sweepSequence(model, 'forward'))
     let from = new Float64Array(model.states)
     let to = new Float64Array(model.states)
     const sweeps = amount ?? Math.max(10, Math.round(4e8 / model.outcomes))
     const run = (count: number) => {
       for (let i = 0; i < count; i++) {
-        optimalSweep(form, from, to)
+        sweepBest(form, from, to)
         ;[from, to] = [to, from]
       }
     }
@@ -41,15 +47,19 @@ const KERNELS: Record<string, Measure> = {
     const backups = model.states - model.ending.reduce((sum, ending) => sum + ending, 0)
     return { rate: (backups * sweeps) / seconds, unit: 'backups/s', seconds }
   },
-  solve: (model) => {
-    let iteration: ValueIteration | undefined
-    const seconds = timed(() => {
-      iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount: 0.99, tolerance: 1e-9 })
-      while (iteration.status.outcome === 'running') iteration.sweep()
-    })
-    if (iteration!.status.outcome !== 'converged') throw new Error(iteration!.status.outcome)
-    return { rate: 1 / seconds, unit: 'solutions/s to 1e-9', seconds }
-  },
+  solve: (model) => solve(model, (options.method as PlanMethodId | undefined) ?? defaultPlanMethod(model)),
+}
+
+/** From the model to values within 1e-9, everything that has to be laid out first included. */
+function solve(model: Model, method: PlanMethodId): ReturnType<Measure> {
+  let planner: Planner | undefined
+  const seconds = timed(() => {
+    planner = planMethod(method).create(model, { ...PLAN_DEFAULTS, discount: 0.99, tolerance: 1e-9 })
+    while (planner.status.outcome === 'running') planner.sweep()
+  })
+  if (planner!.status.outcome !== 'converged') throw new Error(planner!.status.outcome)
+  console.error(`${method}: ${planner!.sweeps} sweeps, ${planner!.backups} backups`)
+  return { rate: 1 / seconds, unit: 'solutions/s to 1e-9', seconds }
 }
 
 /** Steps of a learner, in chunks as a worker takes them, after a tenth of them to warm up. */
@@ -86,9 +96,11 @@ const program = new Command('bench')
   .addOption(new Option('--model <name>').choices(['grid', 'business', 'rulebook']))
   .option('--states <count>', 'about how many states', '4096')
   .option('--amount <count>', 'steps or sweeps to measure')
+  .addOption(new Option('--method <name>', 'for solve').choices(PLAN_METHOD_IDS))
   .option('--json', 'one JSON object a line')
 program.parse(process.argv)
 const options = program.opts<{
+  method?: string
   kernel?: string
   model?: string
   states: string

@@ -67,8 +67,9 @@ const pacer = new Pacer(
 
 function frameOf(recording: PlanRecording): PlanFrame {
   const { iteration: planner, done, reached, changes, work } = recording
-  const staged = planMethod(method).staged === true
-  const held = policyAt(planner, done)
+  const { staged = false, finds } = planMethod(method)
+  // A plan that is finished shows its ties as ties, whichever of them was followed.
+  const held = recording.finished && finds === 'best' ? null : policyAt(planner, done)
   const rowValues = actionValuesAt(planner, done, staged)
   return {
     type: 'frame',
@@ -85,7 +86,7 @@ function frameOf(recording: PlanRecording): PlanFrame {
     before: planner.before.slice(),
     rowValues,
     policy: held ?? greedyPolicy(planner.model.rowStart, rowValues),
-    holdsPolicy: held !== null,
+    holdsPolicy: planner.policy !== null,
     policyBefore: planner.model.rows <= COMPARED ? policyBeforeAt(planner, staged) : null,
     phase: planner.phase,
     place: pseudoPlace(planner, done !== null),

@@ -60,7 +60,7 @@ export function optimalSweep(form: BackupForm, from: Float64Array, to: Float64Ar
 }
 
 /** Two action values closer than this, relative to their size, are a tie. */
-const TIE = 1e-9
+export const TIE = 1e-9
 
 /** [rows] the backups of all rows on `values`. */
 export function actionValues(form: BackupForm, values: Float64Array): Float64Array {

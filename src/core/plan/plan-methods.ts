@@ -121,7 +121,8 @@ repeat
   until V is the value of the policy @test
   for every state s
     policy(s) ← the actions with the largest backup @improve
-until the policy did not change @end`),
+until the policy did not change @end
+where actions are a tie only nearly: best backups until V settles @optimise`),
     create: (model, settings) => new PolicyIteration(model, settings),
   },
   'modified-policy-iteration': {

@@ -1,9 +1,12 @@
 import type { Model } from '../model/model'
-import { actionValues, backupRow, greedyPolicy } from './backup'
+import { actionValues, backupRow, greedyPolicy, optimalSweep, TIE } from './backup'
 import { evaluatePolicy, randomPolicy } from './evaluate'
 import { Planner, type PlanSettings } from './planner'
 import { statesWithoutEnding, stepsToEnding } from './reach'
 import { sweepSequence } from './sweep-order'
+
+/** What `memory` says once the policy does not change any more. */
+const SETTLING = -2
 
 /** A policy is followed: what evaluation and policy iteration share. */
 abstract class PolicyPlanner extends Planner {
@@ -110,8 +113,9 @@ export class PolicyIteration extends PolicyPlanner {
     return this.memory < 0 || (this.rounds !== null && this.memory >= this.rounds)
   }
 
-  /** `memory` counts the sweeps of evaluation since the last improvement, -1 when the policy is evaluated. */
+  /** `memory` counts the sweeps of evaluation since the last improvement, -1 when the policy is evaluated, or `SETTLING`. */
   protected advance(): void {
+    if (this.memory === SETTLING) return this.settle()
     if (this.evaluated) return this.improve()
     if (this.rounds === null && this.settings.evaluation === 'solve') {
       this.solve()
@@ -125,28 +129,43 @@ export class PolicyIteration extends PolicyPlanner {
   }
 
   private improve(): void {
-    const { form, model, before, values } = this
+    const { form, model, before, values, policy } = this
     const rowValues = actionValues(form, before)
     this.backups += model.rows
-    const improved = greedyPolicy(model.rowStart, rowValues)
-    const { policy } = this
-    const same = improved.every((chance, r) => chance > 0 === policy[r] > 0)
     let gain = 0
+    let size = 1
     for (let s = 0; s < model.states; s++) {
       let best = model.ending[s] ? 0 : -Infinity
       for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
         if (rowValues[r] > best) best = rowValues[r]
       gain = Math.max(gain, Math.abs(best - before[s]))
+      size = Math.max(size, Math.abs(best))
       values[s] = this.rounds === null ? before[s] : best
     }
-    this.policy = improved
     this.phase = this.rounds === null ? 'improve' : 'optimise'
     this.sequence = this.order
     this.memory = 0
     this.change = gain
     // The values of policy iteration are those the improvement was made from, not its backups.
     const within = this.isWithin(undefined, this.rounds === null ? 'left' : 'made')
-    if (this.rounds === null ? same : within) this.status = { outcome: 'converged' }
+    // Following what only nearly is a tie costs a little in every sweep: that must not undo what was gained.
+    const tie = this.rounds === null ? TIE : Math.min(TIE, (0.01 * gain) / size / this.rounds)
+    this.policy = greedyPolicy(model.rowStart, rowValues, tie)
+    const same = this.policy.every((chance, r) => chance > 0 === policy[r] > 0)
+    if (this.rounds !== null ? within : same && within) this.status = { outcome: 'converged' }
+    else if (this.rounds === null && same) this.memory = SETTLING
     else this.lookForGains()
+  }
+
+  /**
+   * The policy stays, but it takes actions that are a tie only nearly, so that its values are not the best within the
+   * tolerance: sweeps of best backups take that away.
+   */
+  private settle(): void {
+    this.phase = 'optimise'
+    this.sequence = this.order
+    this.backups += this.model.rows
+    this.change = optimalSweep(this.form, this.before, this.values)
+    if (this.isWithin()) this.status = { outcome: 'converged' }
   }
 }
