@@ -1,8 +1,10 @@
-import type { Model, RowPolicy } from '../model/model'
+import type { Model } from '../model/model'
 import { Planner, type PlanSettings, type PlanSnapshot } from './planner'
 import {
+  chainPolicy,
   chooseChain,
   emptyChain,
+  layOutAndSweep,
   sweepAndChoose,
   sweepChain,
   sweepForm,
@@ -30,6 +32,8 @@ const PATIENCE = 12
 export class FastPolicyIteration extends Planner {
   private readonly rows: SweepForm
   private readonly chain: SweepChain
+  /** Whether the chain is that of the policy. */
+  private chained = false
   private lastBest = Infinity
   private leastBest = Infinity
   private since = 0
@@ -59,7 +63,10 @@ export class FastPolicyIteration extends Planner {
     this.sequence = this.rows.order
     if (this.policy !== null && !this.evaluated && this.since < PATIENCE) {
       this.phase = 'evaluate'
-      this.change = sweepChain(this.chain, values)
+      this.change = this.chained
+        ? sweepChain(this.chain, values)
+        : layOutAndSweep(this.rows, this.chain, values)
+      this.chained = true
       this.backups += this.rows.order.length
       this.memory = this.change <= ENOUGH * this.lastBest ? -1 : this.memory + 1
       return
@@ -67,7 +74,8 @@ export class FastPolicyIteration extends Planner {
     this.phase = 'optimise'
     this.change = sweepAndChoose(this.rows, values, this.chain)
     this.backups += model.rows
-    this.policy = this.policyOfChain()
+    this.chained = false
+    this.policy = chainPolicy(this.rows, this.chain)
     this.memory = 0
     this.lastBest = this.change
     if (this.change < 0.9 * this.leastBest) {
@@ -86,11 +94,6 @@ export class FastPolicyIteration extends Planner {
     super.restore({ ...snapshot, notes: null })
     ;[this.lastBest, this.leastBest, this.since] = snapshot.notes!
     if (snapshot.policy) chooseChain(this.rows, snapshot.policy, this.chain)
-  }
-
-  private policyOfChain(): RowPolicy {
-    const policy = new Float64Array(this.model.rows)
-    for (const row of this.chain.row) policy[row] = 1
-    return policy
+    this.chained = false
   }
 }

@@ -87,7 +87,7 @@ const FIRST_LOOK = 64
  * change times the expected number of steps to an ending under the greedy policy.
  */
 export abstract class Planner {
-  readonly form: BackupForm
+  private laidOut: BackupForm | undefined
   /** [states] after the last sweep */
   values: Float64Array
   /** [states] before the last sweep */
@@ -127,7 +127,6 @@ export abstract class Planner {
     readonly model: Model,
     readonly settings: PlanSettings,
   ) {
-    this.form = backupForm(model, settings.discount)
     this.values = new Float64Array(model.states)
     if (settings.initial && settings.discount < 1)
       model.ending.forEach((ending, s) => {
@@ -138,6 +137,11 @@ export abstract class Planner {
       const lost = statesWithoutEnding(model, stepsToEnding(model))
       if (lost.length) this.status = { outcome: 'never-ends', states: lost }
     }
+  }
+
+  /** The model with the discount folded in; laid out when first asked for. */
+  get form(): BackupForm {
+    return (this.laidOut ??= backupForm(this.model, this.settings.discount))
   }
 
   /** Whether at discount 1 every state must have a way to an ending. */

@@ -9,18 +9,18 @@ import type { Model, RowPolicy } from '../model/model'
  */
 export function stepsToEnding(model: Model, policy?: RowPolicy): Int32Array {
   const { states, rowStart, outcomeStart, outcomeState } = model
+  // Who may lead to each state, in compressed rows.
   const incoming = new Int32Array(states + 1)
-  const each = (visit: (from: number, to: number) => void) => {
-    for (let s = 0; s < states; s++)
-      for (let r = rowStart[s]; r < rowStart[s + 1]; r++)
-        if (!policy || policy[r] > 0)
-          for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) visit(s, outcomeState[o])
-  }
-  each((_, to) => incoming[to + 1]++)
+  for (let r = 0; r < model.rows; r++)
+    if (!policy || policy[r] > 0)
+      for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) incoming[outcomeState[o] + 1]++
   for (let s = 0; s < states; s++) incoming[s + 1] += incoming[s]
   const fill = incoming.slice()
   const origin = new Int32Array(incoming[states])
-  each((from, to) => (origin[fill[to]++] = from))
+  for (let s = 0; s < states; s++)
+    for (let r = rowStart[s]; r < rowStart[s + 1]; r++)
+      if (!policy || policy[r] > 0)
+        for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) origin[fill[outcomeState[o]]++] = s
 
   const steps = new Int32Array(states).fill(-1)
   const queue = new Int32Array(states)

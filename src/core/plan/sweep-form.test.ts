@@ -4,7 +4,16 @@ import { ModelBuilder } from '../model/builder'
 import type { Model } from '../model/model'
 import { gridModel, randomModel } from '../testing/models'
 import { actionValues, backupForm, optimalSweep } from './backup'
-import { chooseChain, emptyChain, sweepAndChoose, sweepBest, sweepChain, sweepForm } from './sweep-form'
+import {
+  chainPolicy,
+  chooseChain,
+  emptyChain,
+  layOutAndSweep,
+  sweepAndChoose,
+  sweepBest,
+  sweepChain,
+  sweepForm,
+} from './sweep-form'
 import { sweepSequence } from './sweep-order'
 
 const FIELD = gridModel(['.....', '.#:#.', '..:..', '.#...'], {
@@ -57,14 +66,17 @@ describe.each(MODELS)('%s', (_, model, lanes) => {
     const chain = emptyChain(form)
     const values = someValues(model, 2)
     sweepAndChoose(form, values, chain)
-    const policy = new Float64Array(model.rows)
-    for (const row of chain.row) policy[row] = 1
     const again = emptyChain(form)
-    chooseChain(form, policy, again)
+    chooseChain(form, chainPolicy(form, chain), again)
     const [one, two] = [values.slice(), values.slice()]
+    expect(layOutAndSweep(form, chain, one)).toBe(layOutAndSweep(form, again, two))
+    expect([...one]).toEqual([...two])
+    const three = values.slice()
+    sweepChain(again, three)
+    expect([...three]).toEqual([...one])
     expect(sweepChain(chain, one)).toBe(sweepChain(again, two))
     expect([...one]).toEqual([...two])
-    expect([...again.row]).toEqual([...chain.row])
+    expect([...again.choice]).toEqual([...chain.choice])
   })
 })
 

@@ -45,7 +45,8 @@ function sharedSize(model: Model, order: Int32Array): number {
   const { rowStart, outcomeStart, outcomeState } = model
   const seen = new Int32Array(model.states).fill(-1)
   let size = 0
-  for (const s of order) {
+  for (let place = 0; place < order.length; place++) {
+    const s = order[place]
     let distinct = 0
     for (let o = outcomeStart[rowStart[s]]; o < outcomeStart[rowStart[s + 1]]; o++)
       if (seen[outcomeState[o]] !== s) {
@@ -67,65 +68,76 @@ function layOut(
 ): SweepForm {
   const { rowStart, outcomeStart, outcomeState, outcomeProbability, outcomeReward } = model
   let bundles = 0
-  for (const s of order) bundles += Math.ceil((rowStart[s + 1] - rowStart[s]) / lanes)
-  const form = {
-    model,
-    discount,
-    order,
-    bundleStart: new Int32Array(order.length + 1),
-    nextStart: new Int32Array(bundles + 1),
-    next: new Int32Array(nexts),
-    weight: new Float64Array(nexts * lanes),
-    reward: new Float64Array(bundles * lanes).fill(-Infinity),
-    row: new Int32Array(bundles * lanes).fill(-1),
-    lanes,
-  }
+  for (let place = 0; place < order.length; place++)
+    bundles += Math.ceil((rowStart[order[place] + 1] - rowStart[order[place]]) / lanes)
+  const bundleStart = new Int32Array(order.length + 1)
+  const nextStart = new Int32Array(bundles + 1)
+  // A state that stays for ever, undiscounted, is a next state of its own: room for that.
+  const next = new Int32Array(nexts)
+  const weight = new Float64Array(nexts * lanes)
+  const reward = new Float64Array(bundles * lanes).fill(-Infinity)
+  const row = new Int32Array(bundles * lanes).fill(-1)
   // Where a next state stands in the bundle at hand; valid when not before its beginning.
   const placed = new Int32Array(model.states).fill(-1)
   let bundle = 0
   let filled = 0
-  order.forEach((s, place) => {
-    for (let first = rowStart[s]; first < rowStart[s + 1]; first += lanes, bundle++) {
+  for (let place = 0; place < order.length; place++) {
+    const s = order[place]
+    const end = rowStart[s + 1]
+    for (let first = rowStart[s]; first < end; first += lanes, bundle++) {
       const begin = filled
-      const last = Math.min(first + lanes, rowStart[s + 1])
+      const last = Math.min(first + lanes, end)
       for (let r = first; r < last; r++) {
-        const lane = bundle * lanes + r - first
-        let reward = 0
+        const lane = r - first
+        let expected = 0
         let stays = 0
         for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) {
-          reward += outcomeProbability[o] * outcomeReward[o]
+          const chance = outcomeProbability[o]
           const to = outcomeState[o]
-          const weight = discount * outcomeProbability[o]
+          expected += chance * outcomeReward[o]
           if (eliminate && to === s) {
-            stays += weight
+            stays += discount * chance
             continue
           }
-          if (placed[to] < begin) {
-            placed[to] = filled
-            form.next[filled++] = to
+          let at = placed[to]
+          if (at < begin) {
+            at = filled++
+            placed[to] = at
+            next[at] = to
           }
-          form.weight[placed[to] * lanes + r - first] += weight
+          weight[at * lanes + lane] += discount * chance
         }
-        form.row[lane] = r
-        form.reward[lane] = reward
+        row[bundle * lanes + lane] = r
+        reward[bundle * lanes + lane] = expected
         if (stays === 0) continue
         if (stays > 1 - 1e-9) {
-          // Staying for ever, undiscounted: there is nothing to divide by.
+          // Undiscounted there is nothing to divide by.
           if (placed[s] < begin) {
             placed[s] = filled
-            form.next[filled++] = s
+            next[filled++] = s
           }
-          form.weight[placed[s] * lanes + r - first] = stays
+          weight[placed[s] * lanes + lane] = stays
           continue
         }
-        form.reward[lane] /= 1 - stays
-        for (let k = begin; k < filled; k++) form.weight[k * lanes + r - first] /= 1 - stays
+        reward[bundle * lanes + lane] /= 1 - stays
+        for (let k = begin; k < filled; k++) weight[k * lanes + lane] /= 1 - stays
       }
-      form.nextStart[bundle + 1] = filled
+      nextStart[bundle + 1] = filled
     }
-    form.bundleStart[place + 1] = bundle
-  })
-  return { ...form, next: form.next.subarray(0, filled), weight: form.weight.subarray(0, filled * lanes) }
+    bundleStart[place + 1] = bundle
+  }
+  return {
+    model,
+    discount,
+    order,
+    bundleStart,
+    nextStart,
+    next: next.subarray(0, filled),
+    weight: weight.subarray(0, filled * lanes),
+    reward,
+    row,
+    lanes,
+  }
 }
 
 /**
@@ -202,8 +214,8 @@ export interface SweepChain {
   readonly weight: Float64Array
   /** [places] */
   readonly reward: Float64Array
-  /** [places] the rows of the model it takes */
-  readonly row: Int32Array
+  /** [places] which of the form's actions it takes: a place in `row` */
+  readonly choice: Int32Array
 }
 
 /** Room for the chain of any deterministic policy of a form. */
@@ -214,102 +226,136 @@ export function emptyChain({ order, next }: SweepForm): SweepChain {
     next: new Int32Array(next.length),
     weight: new Float64Array(next.length),
     reward: new Float64Array(order.length),
-    row: new Int32Array(order.length),
+    choice: new Int32Array(order.length),
   }
 }
 
-/** Writes the chain of a policy, of the first row it takes in every state, into `chain`. */
-export function chooseChain(form: SweepForm, policy: RowPolicy, chain: SweepChain): void {
-  const { order, bundleStart, lanes, row } = form
-  let filled = 0
-  for (let place = 0; place < order.length; place++)
-    for (let lane = bundleStart[place] * lanes; lane < bundleStart[place + 1] * lanes; lane++)
-      if (row[lane] >= 0 && policy[row[lane]] > 0) {
-        filled = link(form, chain, place, Math.floor(lane / lanes), lane % lanes, filled)
-        break
-      }
+/** As {@link sweepBest} in place, noting the best actions (the first of equals) in the chain's `choice`. */
+export function sweepAndChoose(form: SweepForm, values: Float64Array, { choice }: SweepChain): number {
+  return form.lanes === 1 ? chooseSingle(form, values, choice) : chooseLanes(form, values, choice)
 }
 
-/** Writes one action into a chain. @returns how many next states the chain has then */
-function link(
-  form: SweepForm,
-  chain: SweepChain,
-  place: number,
-  bundle: number,
-  lane: number,
-  filled: number,
-): number {
-  const { nextStart, next, weight, reward, row, lanes } = form
-  chain.row[place] = row[bundle * lanes + lane]
-  chain.reward[place] = reward[bundle * lanes + lane]
-  for (let k = nextStart[bundle]; k < nextStart[bundle + 1]; k++) {
-    const part = weight[k * lanes + lane]
-    if (part === 0) continue
-    chain.next[filled] = next[k]
-    chain.weight[filled++] = part
-  }
-  chain.nextStart[place + 1] = filled
-  return filled
-}
-
-/** As {@link sweepBest} in place, writing the chain of the best actions (the first of equals) into `chain`. */
-export function sweepAndChoose(form: SweepForm, values: Float64Array, chain: SweepChain): number {
-  const { order, bundleStart, nextStart, next, weight, reward, lanes } = form
+function chooseLanes(form: SweepForm, values: Float64Array, choice: Int32Array): number {
+  const { order, bundleStart, nextStart, next, weight, reward } = form
+  const places = order.length
   let largest = 0
-  let filled = 0
-  for (let place = 0; place < order.length; place++) {
+  let bundle = 0
+  let k = 0
+  for (let place = 0; place < places; place++) {
     let best = -Infinity
-    let bestBundle = 0
-    let bestLane = 0
-    for (let bundle = bundleStart[place]; bundle < bundleStart[place + 1]; bundle++)
-      if (lanes === 4) {
-        let lane = bundle * 4
-        let a = reward[lane]
-        let b = reward[lane + 1]
-        let c = reward[lane + 2]
-        let d = reward[lane + 3]
-        for (let k = nextStart[bundle]; k < nextStart[bundle + 1]; k++) {
-          const value = values[next[k]]
-          lane = k * 4
-          a += weight[lane] * value
-          b += weight[lane + 1] * value
-          c += weight[lane + 2] * value
-          d += weight[lane + 3] * value
-        }
-        let top = a
-        let at = 0
-        if (b > top) {
-          top = b
-          at = 1
-        }
-        if (c > top) {
-          top = c
-          at = 2
-        }
-        if (d > top) {
-          top = d
-          at = 3
-        }
-        if (top > best) {
-          best = top
-          bestBundle = bundle
-          bestLane = at
-        }
-      } else {
-        let sum = reward[bundle]
-        for (let k = nextStart[bundle]; k < nextStart[bundle + 1]; k++) sum += weight[k] * values[next[k]]
-        if (sum > best) {
-          best = sum
-          bestBundle = bundle
-        }
+    let chosen = 0
+    for (const end = bundleStart[place + 1]; bundle < end; bundle++) {
+      const base = bundle * 4
+      let a = reward[base]
+      let b = reward[base + 1]
+      let c = reward[base + 2]
+      let d = reward[base + 3]
+      for (const last = nextStart[bundle + 1]; k < last; k++) {
+        const value = values[next[k]]
+        const lane = k * 4
+        a += weight[lane] * value
+        b += weight[lane + 1] * value
+        c += weight[lane + 2] * value
+        d += weight[lane + 3] * value
       }
-    filled = link(form, chain, place, bestBundle, bestLane, filled)
+      if (a > best) {
+        best = a
+        chosen = base
+      }
+      if (b > best) {
+        best = b
+        chosen = base + 1
+      }
+      if (c > best) {
+        best = c
+        chosen = base + 2
+      }
+      if (d > best) {
+        best = d
+        chosen = base + 3
+      }
+    }
+    choice[place] = chosen
     const s = order[place]
     const change = Math.abs(best - values[s])
     if (change > largest) largest = change
     values[s] = best
   }
   return largest
+}
+
+function chooseSingle(form: SweepForm, values: Float64Array, choice: Int32Array): number {
+  const { order, bundleStart, nextStart, next, weight, reward } = form
+  const places = order.length
+  let largest = 0
+  let row = 0
+  let k = 0
+  for (let place = 0; place < places; place++) {
+    let best = -Infinity
+    for (const end = bundleStart[place + 1]; row < end; row++) {
+      let sum = reward[row]
+      for (const last = nextStart[row + 1]; k < last; k++) sum += weight[k] * values[next[k]]
+      if (sum > best) {
+        best = sum
+        choice[place] = row
+      }
+    }
+    const s = order[place]
+    const change = Math.abs(best - values[s])
+    if (change > largest) largest = change
+    values[s] = best
+  }
+  return largest
+}
+
+/**
+ * Lays out the chain of its `choice`, and makes the first sweep in place along it.
+ * @returns the largest change of a value
+ */
+export function layOutAndSweep(form: SweepForm, chain: SweepChain, values: Float64Array): number {
+  const { lanes, order, nextStart: from, next: to, weight: parts, reward: rewards } = form
+  const { choice, nextStart, next, weight, reward } = chain
+  const places = choice.length
+  let largest = 0
+  let filled = 0
+  for (let place = 0; place < places; place++) {
+    const chosen = choice[place]
+    const bundle = lanes === 1 ? chosen : chosen >> 2
+    const lane = chosen - bundle * lanes
+    let sum = rewards[chosen]
+    reward[place] = sum
+    for (let k = from[bundle], last = from[bundle + 1]; k < last; k++) {
+      const part = parts[k * lanes + lane]
+      if (part === 0) continue
+      const state = to[k]
+      sum += part * values[state]
+      next[filled] = state
+      weight[filled++] = part
+    }
+    nextStart[place + 1] = filled
+    const s = order[place]
+    const change = Math.abs(sum - values[s])
+    if (change > largest) largest = change
+    values[s] = sum
+  }
+  return largest
+}
+
+/** Chooses the first action that a policy takes in every state. */
+export function chooseChain(form: SweepForm, policy: RowPolicy, { choice }: SweepChain): void {
+  const { order, bundleStart, lanes, row } = form
+  for (let place = 0; place < order.length; place++) {
+    let chosen = bundleStart[place] * lanes
+    while (row[chosen] < 0 || policy[row[chosen]] === 0) chosen++
+    choice[place] = chosen
+  }
+}
+
+/** [rows] the policy that always takes the actions of a chain. */
+export function chainPolicy({ model, row }: SweepForm, { choice }: SweepChain): RowPolicy {
+  const policy = new Float64Array(model.rows)
+  for (let place = 0; place < choice.length; place++) policy[row[choice[place]]] = 1
+  return policy
 }
 
 /** One sweep in place along a chain. @returns the largest change of a value */
