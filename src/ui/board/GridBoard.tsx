@@ -3,6 +3,7 @@
 import { useCallback, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from './board-canvas'
 import { useBoardWords } from './board-words'
+import { READABLE } from './cell-overlay'
 import type { Pen } from './pen'
 import { drawGrid, type GridPicture } from './grid-picture'
 import { ShiftedPen } from './shifted-pen'
@@ -30,10 +31,9 @@ function sizeOf({ grid }: GridPicture) {
 /** The side of a cell, in pixels, that fits a room. */
 function sideIn(picture: GridPicture, width: number, height: number): number {
   const { columns, rows } = sizeOf(picture)
-  return Math.max(
-    1,
-    Math.min(LARGEST, Math.floor((width - 2 * MARGIN) / columns), Math.floor((height - 2 * MARGIN) / rows)),
-  )
+  const exact = Math.min((width - 2 * MARGIN) / columns, (height - 2 * MARGIN) / rows)
+  // Whole pixels keep the lines sharp; where there are no lines the whole board is to be seen.
+  return exact < READABLE.cell ? Math.max(0.2, exact) : Math.min(LARGEST, Math.floor(exact))
 }
 
 /** A grid on a canvas, sized to the room there is. Arrow keys walk it; space or Enter paints. */

@@ -62,6 +62,34 @@ export class CanvasPen implements Pen {
     this.finish(paint)
   }
 
+  mosaic(
+    x: number,
+    y: number,
+    side: number,
+    columns: number,
+    rows: number,
+    colour: (cell: number) => Colour,
+  ): void {
+    // A pixel a cell, then made as large as wanted in one go.
+    const tiles = document.createElement('canvas')
+    tiles.width = columns
+    tiles.height = rows
+    const context = tiles.getContext('2d')!
+    const image = context.createImageData(columns, rows)
+    const { data } = image
+    for (let cell = 0; cell < columns * rows; cell++) {
+      const fill = colour(cell)
+      const from = this.palette[typeof fill === 'string' ? fill : fill.from]
+      const to = typeof fill === 'string' ? from : this.palette[fill.to]
+      const part = typeof fill === 'string' ? 0 : fill.part
+      for (let i = 0; i < 3; i++) data[4 * cell + i] = from[i] + (to[i] - from[i]) * part
+      data[4 * cell + 3] = 255
+    }
+    context.putImageData(image, 0, 0)
+    this.context.imageSmoothingEnabled = false
+    this.context.drawImage(tiles, x, y, columns * side, rows * side)
+  }
+
   text(x: number, y: number, text: string, style: TextStyle): void {
     const { context } = this
     if (style.upwards) {

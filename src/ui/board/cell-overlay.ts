@@ -27,7 +27,7 @@ export interface PlaceStyle {
 }
 
 /** Smallest sides, in pixels, at which a glyph can be read. */
-export const READABLE = { needle: 9, moved: 16, ring: 20, number: 30 } as const
+export const READABLE = { cell: 5, needle: 9, moved: 16, ring: 20, number: 30 } as const
 /** How much wider than high a place must be for its number to stand beside the needle. */
 export const WIDE = 1.7
 

@@ -91,3 +91,40 @@ describe('the value scale', () => {
     expect(cellNumbers([0], 5)(-0.001)).toBe('0.00')
   })
 })
+
+it('draws cells too small for anything else as one colour each, walls, tints and what turned among them', () => {
+  const document = gridDocument(['..#', '...'], { endings: [{ at: 'A1', reward: 1, name: '' }] })
+  const { model, layout } = compileGrid(document.grid, 100)
+  const values = Float64Array.from({ length: model.states }, (_, s) => s)
+  const turned = new Uint8Array(model.states)
+  turned[model.labels.indexOf('C2')] = 1
+  const colours: unknown[] = []
+  const pen = new SvgPen()
+  pen.mosaic = (x, y, side, columns, rows, colour) => {
+    expect([x, y, side, columns, rows]).toEqual([0, 0, 2, 3, 2])
+    for (let cell = 0; cell < 6; cell++) colours.push(colour(cell))
+  }
+  drawGrid(
+    pen,
+    {
+      grid: document.grid,
+      compiled: { model, layout },
+      overlay: { values, turned },
+      layers: new Set(['values'] as const),
+    },
+    2,
+  )
+  expect(colours[2]).toBe('wall')
+  expect(colours[5]).toBe('plum')
+  expect(colours[1]).toMatchObject({ from: 'sheet', to: 'low' })
+  expect(colours[4]).toMatchObject({ from: 'sheet', to: 'high' })
+})
+
+it('writes a mosaic as rectangles, neighbours of one colour together', () => {
+  const pen = new SvgPen()
+  pen.mosaic(10, 20, 4, 3, 2, (cell) => (cell === 4 ? 'plum' : 'sheet'))
+  const svg = pen.svg(30, 30, 'tiles')
+  expect(svg.match(/<rect /g)).toHaveLength(4)
+  expect(svg).toContain('<rect x="10" y="20" width="12" height="4" fill="var(--sheet)"/>')
+  expect(svg).toContain('<rect x="14" y="24" width="4" height="4" fill="var(--plum)"/>')
+})

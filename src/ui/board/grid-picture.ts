@@ -67,12 +67,19 @@ export function drawGrid(pen: Pen, picture: GridPicture, side: number): void {
     ((cell % columns) + 0.5) * side,
     (Math.floor(cell / columns) + 0.5) * side,
   ]
-  pen.rectangle(0, 0, columns * side, rows * side, { fill: 'sheet' })
-  drawTints(pen, picture, side, centre)
-  drawFloor(pen, grid, side, centre)
+  // Too small for anything but a colour, all cells are drawn at once.
+  const tiny = side < READABLE.cell
+  if (tiny) drawMosaic(pen, picture, side)
+  else {
+    pen.rectangle(0, 0, columns * side, rows * side, { fill: 'sheet' })
+    drawTints(pen, picture, side, centre)
+    drawFloor(pen, grid, side, centre)
+  }
   drawThings(pen, grid, side, centre, { small: picture.overlay !== undefined, agent })
-  if (compiled) drawUnreachable(pen, picture, side, centre)
-  drawOverlay(pen, picture, side, centre)
+  if (compiled && !tiny) {
+    drawUnreachable(pen, picture, side, centre)
+    drawOverlay(pen, picture, side, centre)
+  }
   for (const cell of ahead ?? [])
     outline(pen, ...centre(cell), side * 0.86, 'spruce', Math.max(1.5, side * 0.035))
   if (agent !== undefined) drawPawn(pen, ...centre(agent), Math.max(18, side * 0.9))
@@ -89,26 +96,53 @@ function drawRegion(pen: Pen, { left, top, right, bottom }: Region, side: number
 
 type Centre = (cell: number) => [number, number]
 
+/** Every cell as one colour: its wall, its tint or its ground. */
+function drawMosaic(pen: Pen, picture: GridPicture, side: number): void {
+  const { grid, compiled, overlay, slice = 0 } = picture
+  const [columns, rows] = [grid.floor[0].length, grid.floor.length]
+  const levels = groundLevels(grid)
+  const stateOfCell = compiled?.layout.slices[slice]?.stateOfCell
+  const tint = tintOf(picture)
+  pen.mosaic(0, 0, side, columns, rows, (cell) => {
+    const symbol = grid.floor[Math.floor(cell / columns)][cell % columns]
+    if (symbol === WALL) return 'wall'
+    const state = stateOfCell ? stateOfCell[cell] : -1
+    if (stateOfCell && state < 0) return 'paper'
+    if (state >= 0 && overlay?.turned?.[state] === 1) return 'plum'
+    const colour = state >= 0 ? tint?.(state) : undefined
+    return colour ?? { from: 'sheet', to: 'slate', part: 0.4 * (levels.get(symbol) ?? 0) }
+  })
+  pen.rectangle(0, 0, columns * side, rows * side, { stroke: 'rule-strong', width: 1.5 })
+}
+
 function drawTints(pen: Pen, picture: GridPicture, side: number, centre: Centre): void {
-  const { compiled, overlay, layers } = picture
-  if (!compiled || !overlay || !layers) return
-  const { ending } = compiled.model
-  const tint = (cell: number, fill: Colour) => {
+  const tint = tintOf(picture)
+  if (!tint) return
+  for (const [s, cell] of shownStates(picture)) {
+    const fill = tint(s)
+    if (!fill) continue
     const [x, y] = centre(cell)
     pen.rectangle(x - side / 2, y - side / 2, side, side, { fill })
   }
-  if (layers.has('values') && overlay.values) {
+}
+
+/** The colour that lies under a state: its value's, or how often it was visited; undefined where nothing is laid over. */
+function tintOf(picture: GridPicture): ((state: number) => Colour | undefined) | undefined {
+  const { compiled, overlay, layers } = picture
+  if (!compiled || !overlay || !layers) return undefined
+  const { ending } = compiled.model
+  const { values, rowVisits } = overlay
+  if (layers.has('values') && values) {
     const scale = pictureScale(picture)
-    if (scale)
-      for (const [s, cell] of shownStates(picture))
-        if (!ending[s] && Number.isFinite(overlay.values[s]))
-          tint(cell, valueColour(scale, overlay.values[s]))
-  } else if (layers.has('visits') && overlay.rowVisits) {
-    const counts = visitsOfStates(compiled.model, overlay.rowVisits)
-    const most = counts.reduce((x, y) => Math.max(x, y), 0)
-    for (const [s, cell] of most > 0 ? shownStates(picture) : [])
-      tint(cell, { from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(counts[s] / most) })
+    return (
+      scale && ((s) => (!ending[s] && Number.isFinite(values[s]) ? valueColour(scale, values[s]) : undefined))
+    )
   }
+  if (!layers.has('visits') || !rowVisits) return undefined
+  const counts = visitsOfStates(compiled.model, rowVisits)
+  const most = counts.reduce((x, y) => Math.max(x, y), 0)
+  if (most === 0) return undefined
+  return (s) => ({ from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(counts[s] / most) })
 }
 
 export function visitsOfStates(model: Model, rowVisits: Float64Array): Float64Array {
@@ -119,10 +153,7 @@ export function visitsOfStates(model: Model, rowVisits: Float64Array): Float64Ar
 }
 
 function drawFloor(pen: Pen, grid: Grid, side: number, centre: Centre): void {
-  const dearest = Math.max(0, ...grid.grounds.map((ground) => Math.abs(ground.cost)))
-  const level = new Map(
-    grid.grounds.map(({ symbol, cost }) => [symbol, dearest > 0 ? Math.abs(cost) / dearest : 0]),
-  )
+  const level = groundLevels(grid)
   const columns = grid.floor[0].length
   grid.floor.forEach((symbols, row) => {
     for (let column = 0; column < columns; column++) {
@@ -140,6 +171,12 @@ function drawFloor(pen: Pen, grid: Grid, side: number, centre: Centre): void {
       pen.line(0, r * side, width, r * side, { stroke: 'rule', width: 0.75 })
   }
   pen.rectangle(0, 0, width, height, { stroke: 'rule-strong', width: 1.5 })
+}
+
+/** How dear each ground is, from 0 to 1. */
+function groundLevels(grid: Grid): Map<string, number> {
+  const dearest = Math.max(0, ...grid.grounds.map((ground) => Math.abs(ground.cost)))
+  return new Map(grid.grounds.map(({ symbol, cost }) => [symbol, dearest > 0 ? Math.abs(cost) / dearest : 0]))
 }
 
 /** Cells that lead on whoever comes there: that nobody stays on them is no fault of the drawing. */

@@ -52,6 +52,15 @@ export interface Pen {
   line(x1: number, y1: number, x2: number, y2: number, paint: Paint): void
   circle(x: number, y: number, radius: number, paint: Paint): void
   arc(x: number, y: number, radius: number, from: number, to: number, paint: Paint): void
+  /** Many cells of one size at once, row by row, from the left top corner on: for those too small for anything else. */
+  mosaic(
+    x: number,
+    y: number,
+    side: number,
+    columns: number,
+    rows: number,
+    colour: (cell: number) => Colour,
+  ): void
   /** One line of text; y is its middle. */
   text(x: number, y: number, text: string, style: TextStyle): void
 }

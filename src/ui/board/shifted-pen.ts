@@ -1,4 +1,4 @@
-import type { Paint, Pen, TextStyle } from './pen'
+import type { Colour, Paint, Pen, TextStyle } from './pen'
 
 /** Draws with another pen, everything moved by so many pixels. */
 export class ShiftedPen implements Pen {
@@ -29,6 +29,17 @@ export class ShiftedPen implements Pen {
 
   arc(x: number, y: number, radius: number, from: number, to: number, paint: Paint): void {
     this.pen.arc(x + this.right, y + this.down, radius, from, to, paint)
+  }
+
+  mosaic(
+    x: number,
+    y: number,
+    side: number,
+    columns: number,
+    rows: number,
+    colour: (cell: number) => Colour,
+  ): void {
+    this.pen.mosaic(x + this.right, y + this.down, side, columns, rows, colour)
   }
 
   text(x: number, y: number, text: string, style: TextStyle): void {

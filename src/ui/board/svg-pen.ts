@@ -36,6 +36,26 @@ export class SvgPen implements Pen {
     this.add(`<path d="M ${at(from)} A ${round(radius)} ${round(radius)} 0 ${large} 1 ${at(to)}"`, paint)
   }
 
+  mosaic(
+    x: number,
+    y: number,
+    side: number,
+    columns: number,
+    rows: number,
+    colour: (cell: number) => Colour,
+  ): void {
+    // Neighbours of one colour are one rectangle.
+    for (let row = 0; row < rows; row++)
+      for (let column = 0; column < columns;) {
+        const fill = colour(row * columns + column)
+        const written = this.css(fill)
+        let end = column + 1
+        while (end < columns && this.css(colour(row * columns + end)) === written) end++
+        this.rectangle(x + column * side, y + row * side, (end - column) * side, side, { fill })
+        column = end
+      }
+  }
+
   text(x: number, y: number, text: string, style: TextStyle): void {
     const { size, colour, align = 'middle', bold, rim, upwards } = style
     const anchor = { left: 'start', middle: 'middle', right: 'end' }[align]

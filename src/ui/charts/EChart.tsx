@@ -35,12 +35,16 @@ interface Props {
   onPick?(x: number): void
 }
 
+/** Between two drawings of a chart at the least, in milliseconds: the board beside it comes first. */
+const REST = 100
+
 /** The one place where charts are made. */
 export function EChart({ build, label, onPick }: Props) {
   const element = useRef<HTMLDivElement>(null)
   const chart = useRef<EChartsType>(null)
   const pick = useRef(onPick)
   const theme = useTheme((state) => state.theme)
+  const drawn = useRef(-Infinity)
 
   useEffect(() => {
     pick.current = onPick
@@ -62,11 +66,18 @@ export function EChart({ build, label, onPick }: Props) {
   }, [])
 
   useEffect(() => {
-    const palette: Palette = readPalette(element.current!)
-    chart.current?.setOption(
-      build((colour) => cssColour(palette, colour)),
-      { notMerge: true },
-    )
+    const draw = () => {
+      drawn.current = performance.now()
+      const palette: Palette = readPalette(element.current!)
+      chart.current?.setOption(
+        build((colour) => cssColour(palette, colour)),
+        { notMerge: true },
+      )
+    }
+    const wait = drawn.current + REST - performance.now()
+    if (wait <= 0) return draw()
+    const timer = setTimeout(draw, wait)
+    return () => clearTimeout(timer)
   }, [build, theme])
 
   const take = useCallback(

@@ -192,9 +192,26 @@ function LayerChoice({ shown }: { shown: ShownOverlay }) {
   const covered = useCovered()
   const { plan } = useParts()
   const held = useStore(plan.store, (state) => state.held !== null)
+  const planned = useStudy((state) => state.planned)
+  const setPlanned = useStudy((state) => state.setPlanned)
   if (stage === 'build')
-    return kind !== 'grid' ? null : (
-      <span className="text-[13px] text-ink-soft">Draw on the board with the tool at the right.</span>
+    return (
+      <>
+        {kind === 'grid' && (
+          <span className="text-[13px] text-ink-soft">Draw on the board with the tool at the right.</span>
+        )}
+        {!covered && (
+          <label className="flex items-center gap-1.5" title="Values and policy follow every edit.">
+            <input
+              type="checkbox"
+              className="size-4"
+              checked={planned}
+              onChange={(event) => setPlanned(event.target.checked)}
+            />
+            Show the plan
+          </label>
+        )}
+      </>
     )
   if (covered && stage === 'plan')
     return <span className="text-[13px] text-ink-soft">The truth is hidden: reveal it to see the plan.</span>

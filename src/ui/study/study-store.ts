@@ -38,6 +38,8 @@ export interface StudyState {
   readonly pointed: number | null
   readonly layers: ReadonlySet<Layer>
   readonly view: View
+  /** The plan is shown while building, and follows every edit. */
+  readonly planned: boolean
   /**
    * Puts a new document in place. Edits with the same `stroke` (other than 0) are undone together.
    */
@@ -49,6 +51,7 @@ export interface StudyState {
   point(state: number | null): void
   toggleLayer(layer: Layer): void
   setView(view: View): void
+  setPlanned(planned: boolean): void
   /** Saves now what is not saved yet. */
   save(): Promise<void>
 }
@@ -92,6 +95,7 @@ export function createStudyStore(
       pointed: null,
       layers: new Set<Layer>(['values', 'policy', 'changes']),
       view: 'board',
+      planned: false,
       edit(document, stroke = 0) {
         const { document: before, past } = get()
         if (document === before) return
@@ -121,6 +125,7 @@ export function createStudyStore(
         set({ layers })
       },
       setView: (view) => set({ view }),
+      setPlanned: (planned) => set({ planned }),
       async save() {
         clearTimeout(timer)
         while (running) await running

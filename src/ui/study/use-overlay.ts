@@ -31,6 +31,7 @@ export function useOverlay(which: 'first' | 'beside' = 'first'): ShownOverlay {
   const plan = which === 'first' ? parts.plan : parts.beside
   const stage = useStudy((state) => state.stage)
   const layers = useStudy((state) => state.layers)
+  const planned = useStudy((state) => state.planned)
   const covered = useCovered()
   const planFrame = useStore(plan.store, (state) => state.frame)
   const held = useStore(parts.plan.store, (state) => state.held)
@@ -40,10 +41,11 @@ export function useOverlay(which: 'first' | 'beside' = 'first'): ShownOverlay {
   const model = compiled?.model
   return useMemo(() => {
     if (!model) return NOTHING
-    if (stage === 'plan' && planFrame && !covered) return planOverlay(model, planFrame, layers, held)
+    if ((stage === 'plan' || (stage === 'build' && planned)) && planFrame && !covered)
+      return planOverlay(model, planFrame, layers, held)
     if (stage === 'learn' && learnFrame && method) return learnOverlay(model, learnFrame, method, covered)
     return NOTHING
-  }, [model, stage, planFrame, held, layers, learnFrame, method, covered])
+  }, [model, stage, planned, planFrame, held, layers, learnFrame, method, covered])
 }
 
 function planOverlay(

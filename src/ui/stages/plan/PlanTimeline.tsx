@@ -31,6 +31,7 @@ export function stateOf(frame: PlanFrame | null): string {
   if (!frame) return 'compiling'
   if (frame.reached === 0 && frame.status.outcome === 'running') return 'not begun'
   if (frame.done !== null) return 'within a sweep'
+  if (planMethod(frame.method).staged && frame.finished) return 'all stages done'
   if (frame.status.outcome !== 'running' || !frame.holdsPolicy) return OUTCOMES[frame.status.outcome]
   return frame.phase === 'evaluate' || frame.phase === 'solve' ? 'evaluating' : 'improved'
 }

@@ -51,6 +51,7 @@ function Held({ onFail }: { onFail(message: string): void }) {
   const { plan, study } = useParts()
   const held = useStore(plan.store, (state) => state.held)!
   const frame = useStore(plan.store, (state) => state.frame)
+  const tolerance = useStore(plan.store, (state) => state.tolerance)
   const compiled = useModel((state) => state.compiled)
   const shows = useStudy((state) => state.layers.has('difference'))
   const toggle = useStudy((state) => state.toggleLayer)
@@ -71,7 +72,7 @@ function Held({ onFail }: { onFail(message: string): void }) {
             {formatCount(difference.turnedCount)} of {formatCount(difference.compared)}
           </strong>{' '}
           states act otherwise
-          {difference.largestState >= 0 && difference.largest !== 0 ? (
+          {difference.largestState >= 0 && Math.abs(difference.largest) > tolerance ? (
             <>
               ; values differ most in{' '}
               <button
@@ -85,7 +86,7 @@ function Held({ onFail }: { onFail(message: string): void }) {
               {formatNumber(difference.largest, 3)}
             </>
           ) : (
-            ''
+            '; no value differs by more than the tolerance'
           )}
           .{difference.unmatched > 0 && ` ${formatCount(difference.unmatched)} states were not there.`}
         </p>

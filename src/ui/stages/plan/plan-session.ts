@@ -75,6 +75,8 @@ export interface PlanSession {
   /** The state whose working comes along. */
   watch(state: number | null): void
   restart(): void
+  /** Plans to the end at once, and again after every change. */
+  follow(): void
   setBeside(method: PlanMethodId | null): void
   /** Asks for all stages of a finite horizon. */
   askStages(): void
@@ -114,6 +116,8 @@ export function createPlanSession(discount: number): PlanSession {
   let line: WorkerLine<PlanRequest, PlanReply> | undefined
   let session = 0
   let watched: number | null = null
+  /** Whether the held plan was let go: then none is held by itself until a plan begins anew. */
+  let released = false
   /** Whether the method was chosen by hand. */
   let chosen = false
   let find: PolicyFinder = () => null
@@ -143,6 +147,7 @@ export function createPlanSession(discount: number): PlanSession {
   const start = (model: Model, follow: boolean) => {
     const choice = choiceOf(store.getState())
     if (follow) holdBefore()
+    else released = false
     if (!line) {
       line = startPlanWorker()
       line.listen(hear)
@@ -181,8 +186,9 @@ export function createPlanSession(discount: number): PlanSession {
   }
   /** The first change that is followed is compared with what was there before it. */
   const holdBefore = () => {
-    const { held, frame, following } = store.getState()
-    if (!held && !following && frame?.finished) keep(', before the change')
+    const { held, frame } = store.getState()
+    if (!held && !released && frame?.finished && frame.status.outcome === 'converged')
+      keep(', before the change')
   }
   const keep = (title = '') => {
     const { frame } = store.getState()
@@ -254,12 +260,17 @@ export function createPlanSession(discount: number): PlanSession {
       watched = state
       line?.post({ type: 'watch', state })
     },
+    follow() {
+      if (opened && !store.getState().following && !store.getState().frame?.finished)
+        start(opened.model, true)
+    },
     restart() {
       if (opened) start(opened.model, false)
     },
     askStages: () => line?.post({ type: 'stages' }),
     setBeside: (beside) => store.setState({ beside }),
     hold(plan) {
+      released = plan === null
       if (plan === undefined) keep()
       else store.setState({ held: plan })
     },

@@ -10,15 +10,17 @@ export function usePlans(): void {
   const { study, plan, beside, drive, learn } = useParts()
   const compiled = useModel((state) => state.compiled)
   const shown = useStudy((state) => state.stage === 'plan')
+  const building = useStudy((state) => state.stage === 'build' && state.planned)
   const drawn = useStudy((state) => state.document.policy)
   const cursor = useStudy((state) => state.cursor)
   const second = useStore(plan.store, (state) => state.beside)
 
   useEffect(() => {
-    if (!compiled || !shown) return
+    if (!compiled || !(shown || building)) return
     const find: PolicyFinder = (source) => findPolicy(source, compiled, study.getState().document, learn)
     plan.open(compiled.model, find)
-    if (second === null) return
+    if (building) plan.follow()
+    if (building || second === null) return
     const openSecond = () => {
       const { discount, tolerance, order, evaluations, evaluation, horizon, source } = plan.store.getState()
       const choice: PlanChoice = {
@@ -40,7 +42,7 @@ export function usePlans(): void {
     openSecond()
     const stops = [plan.store.subscribe(openSecond), drive.keep()]
     return () => stops.forEach((stop) => stop())
-  }, [study, plan, beside, drive, learn, compiled, shown, drawn, second])
+  }, [study, plan, beside, drive, learn, compiled, shown, building, drawn, second])
 
   useEffect(() => {
     plan.watch(stateAt(compiled, cursor))
