@@ -9,7 +9,8 @@ import {
   type PlanMethodId,
 } from '../src/core/plan/plan-methods'
 import { PLAN_DEFAULTS, type Planner } from '../src/core/plan/planner'
-import { sweepBest, sweepForm } from '../src/core/plan/sweep-form'
+import { sweepForm } from '../src/core/plan/sweep-form'
+import { createSweeper, plainSweeper } from '../src/core/plan/sweeper'
 import { sweepSequence } from '../src/core/plan/sweep-order'
 import { compileRulebook } from '../src/core/rulebook/enumerate'
 import { businessBench, gridBench, rulebookBench } from './models'
@@ -33,12 +34,13 @@ const KERNELS: Record<string, Measure> = {
   reinforce: learning('reinforce', 5_000_000),
   'value-iteration': (model, amount) => {
     const form = sweepForm(model, 0.99, sweepSequence(model, 'forward'))
+    const rows = options.plain ? plainSweeper(form) : createSweeper(form)
     let from = new Float64Array(model.states)
     let to = new Float64Array(model.states)
     const sweeps = amount ?? Math.max(10, Math.round(4e8 / model.outcomes))
     const run = (count: number) => {
       for (let i = 0; i < count; i++) {
-        sweepBest(form, from, to)
+        rows.best(from, to)
         ;[from, to] = [to, from]
       }
     }
@@ -97,10 +99,12 @@ const program = new Command('bench')
   .option('--states <count>', 'about how many states', '4096')
   .option('--amount <count>', 'steps or sweeps to measure')
   .addOption(new Option('--method <name>', 'for solve').choices(PLAN_METHOD_IDS))
+  .option('--plain', 'sweeps in TypeScript, not in WebAssembly (for value-iteration)')
   .option('--json', 'one JSON object a line')
 program.parse(process.argv)
 const options = program.opts<{
   method?: string
+  plain?: boolean
   kernel?: string
   model?: string
   states: string

@@ -1,16 +1,7 @@
 import type { Model } from '../model/model'
 import { Planner, type PlanSettings, type PlanSnapshot } from './planner'
-import {
-  chainPolicy,
-  chooseChain,
-  emptyChain,
-  layOutAndSweep,
-  sweepAndChoose,
-  sweepChain,
-  sweepForm,
-  type SweepChain,
-  type SweepForm,
-} from './sweep-form'
+import { chainPolicy, chooseChain, sweepForm } from './sweep-form'
+import { createSweeper, type Sweeper } from './sweeper'
 import { sweepSequence } from './sweep-order'
 
 /** A policy is followed until a sweep changes less than this part of what the last sweep of best backups did. */
@@ -30,8 +21,7 @@ const PATIENCE = 12
  * only best backups are made, which always converge.
  */
 export class FastPolicyIteration extends Planner {
-  private readonly rows: SweepForm
-  private readonly chain: SweepChain
+  private readonly rows: Sweeper
   /** Whether the chain is that of the policy. */
   private chained = false
   private lastBest = Infinity
@@ -42,12 +32,12 @@ export class FastPolicyIteration extends Planner {
     super(model, settings)
     this.inPlace = true
     this.eliminates = true
-    this.rows = sweepForm(model, settings.discount, sweepSequence(model, 'from-endings'), true)
-    this.chain = emptyChain(this.rows)
+    const order = sweepSequence(model, 'from-endings')
+    this.rows = createSweeper(sweepForm(model, settings.discount, order, true), true)
     if (settings.discount < 1 && !settings.initial) {
       let lowest = 0
       for (let o = 0; o < model.outcomes; o++) lowest = Math.min(lowest, model.outcomeReward[o])
-      for (const s of this.rows.order) this.values[s] = lowest / (1 - settings.discount)
+      for (const s of order) this.values[s] = lowest / (1 - settings.discount)
       this.before.set(this.values)
     }
   }
@@ -60,22 +50,20 @@ export class FastPolicyIteration extends Planner {
   protected advance(): void {
     const { values, before, model } = this
     values.set(before)
-    this.sequence = this.rows.order
+    this.sequence = this.rows.form.order
     if (this.policy !== null && !this.evaluated && this.since < PATIENCE) {
       this.phase = 'evaluate'
-      this.change = this.chained
-        ? sweepChain(this.chain, values)
-        : layOutAndSweep(this.rows, this.chain, values)
+      this.change = this.chained ? this.rows.follow(values) : this.rows.followFirst(values)
       this.chained = true
-      this.backups += this.rows.order.length
+      this.backups += this.rows.form.order.length
       this.memory = this.change <= ENOUGH * this.lastBest ? -1 : this.memory + 1
       return
     }
     this.phase = 'optimise'
-    this.change = sweepAndChoose(this.rows, values, this.chain)
+    this.change = this.rows.bestAndChoose(values)
     this.backups += model.rows
     this.chained = false
-    this.policy = chainPolicy(this.rows, this.chain)
+    this.policy = chainPolicy(this.rows.form, this.rows.chain)
     this.memory = 0
     this.lastBest = this.change
     if (this.change < 0.9 * this.leastBest) {
@@ -93,7 +81,7 @@ export class FastPolicyIteration extends Planner {
   override restore(snapshot: PlanSnapshot): void {
     super.restore({ ...snapshot, notes: null })
     ;[this.lastBest, this.leastBest, this.since] = snapshot.notes!
-    if (snapshot.policy) chooseChain(this.rows, snapshot.policy, this.chain)
+    if (snapshot.policy) chooseChain(this.rows.form, snapshot.policy, this.rows.chain)
     this.chained = false
   }
 }

@@ -1,20 +1,21 @@
 import type { Model } from '../model/model'
 import { Planner, type PlanSettings } from './planner'
-import { sweepBest, sweepForm, type SweepForm } from './sweep-form'
+import { sweepForm } from './sweep-form'
+import { createSweeper, type Sweeper } from './sweeper'
 import { sweepSequence } from './sweep-order'
 
 /** Synchronous value iteration: every state takes its best backup from the values of the sweep before. */
 export class ValueIteration extends Planner {
-  private readonly rows: SweepForm
+  private readonly rows: Sweeper
 
   constructor(model: Model, settings: PlanSettings) {
     super(model, settings)
-    this.rows = sweepForm(model, settings.discount, sweepSequence(model, 'forward'))
+    this.rows = createSweeper(sweepForm(model, settings.discount, sweepSequence(model, 'forward')))
   }
 
   protected advance(): void {
-    this.change = sweepBest(this.rows, this.before, this.values)
-    this.sequence = this.rows.order
+    this.change = this.rows.best(this.before, this.values)
+    this.sequence = this.rows.form.order
     this.backups += this.model.rows
     if (this.isWithin()) this.status = { outcome: 'converged' }
     else this.lookForGains()
@@ -26,18 +27,18 @@ export class ValueIteration extends Planner {
  * has made already, so that the order matters.
  */
 export class InPlaceValueIteration extends Planner {
-  private readonly rows: SweepForm
+  private readonly rows: Sweeper
 
   constructor(model: Model, settings: PlanSettings) {
     super(model, settings)
     this.inPlace = true
-    this.rows = sweepForm(model, settings.discount, sweepSequence(model, settings.order))
+    this.rows = createSweeper(sweepForm(model, settings.discount, sweepSequence(model, settings.order)))
   }
 
   protected advance(): void {
     this.values.set(this.before)
-    this.change = sweepBest(this.rows, this.values, this.values)
-    this.sequence = this.rows.order
+    this.change = this.rows.best(this.values, this.values)
+    this.sequence = this.rows.form.order
     this.backups += this.model.rows
     if (this.isWithin()) this.status = { outcome: 'converged' }
     else this.lookForGains()
@@ -50,11 +51,11 @@ export class InPlaceValueIteration extends Planner {
  * with k - 1.
  */
 export class BackwardInduction extends Planner {
-  private readonly rows: SweepForm
+  private readonly rows: Sweeper
 
   constructor(model: Model, settings: PlanSettings) {
     super(model, { ...settings, initial: null })
-    this.rows = sweepForm(model, settings.discount, sweepSequence(model, 'forward'))
+    this.rows = createSweeper(sweepForm(model, settings.discount, sweepSequence(model, 'forward')))
   }
 
   /** A fixed number of steps always comes to an end. */
@@ -63,8 +64,8 @@ export class BackwardInduction extends Planner {
   }
 
   protected advance(): void {
-    this.change = sweepBest(this.rows, this.before, this.values)
-    this.sequence = this.rows.order
+    this.change = this.rows.best(this.before, this.values)
+    this.sequence = this.rows.form.order
     this.backups += this.model.rows
     this.bound = 0
     if (this.sweeps >= this.settings.horizon) this.status = { outcome: 'converged' }
