@@ -12,6 +12,9 @@ test('drawing by dragging, undone as one stroke, saved by itself', async ({ page
   expect(((await savedDocument(page, id)) as GridEnvironment).grid.floor).toEqual(EMPTY)
   await page.keyboard.press('Control+Shift+z')
   await expect(page.getByTestId('size')).toContainText('20 states')
+  await expect
+    .poll(async () => ((await savedDocument(page, id)) as GridEnvironment).grid.floor[1])
+    .toBe('.####.')
   await page.reload()
   await expect(page.getByTestId('size')).toContainText('20 states')
 })

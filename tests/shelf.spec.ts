@@ -22,6 +22,7 @@ test('the demo stands on the shelf, with pictures and sizes', async ({ page }) =
   await expect(item(page, 'Night rounds')).toContainText('Grid · 48 states · 4 actions')
   await expect(item(page, 'The alarm beam')).toContainText('Grid · 77 states · 4 actions')
   await expect(item(page, 'Night rounds')).toContainText(/changed (just now|\d+ minutes? ago)/)
+  await item(page, 'Night rounds').scrollIntoViewIfNeeded()
   await expect(
     item(page, 'Night rounds').locator('svg[aria-label="The board of Night rounds"]'),
   ).toBeVisible()

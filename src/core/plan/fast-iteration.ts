@@ -1,7 +1,8 @@
 import type { Model } from '../model/model'
 import { Planner, type PlanSettings, type PlanSnapshot } from './planner'
 import { chainPolicy, chooseChain, sweepForm } from './sweep-form'
-import { createSweeper, type Sweeper } from './sweeper'
+import { createSweeper } from './sweeper'
+import type { Sweeper } from './sweeper-kind'
 import { sweepSequence } from './sweep-order'
 
 /** A policy is followed until a sweep changes less than this part of what the last sweep of best backups did. */

@@ -1,7 +1,8 @@
 import type { Model } from '../model/model'
 import { Planner, type PlanSettings } from './planner'
 import { sweepForm } from './sweep-form'
-import { createSweeper, type Sweeper } from './sweeper'
+import { createSweeper } from './sweeper'
+import type { Sweeper } from './sweeper-kind'
 import { sweepSequence } from './sweep-order'
 
 /** Synchronous value iteration: every state takes its best backup from the values of the sweep before. */

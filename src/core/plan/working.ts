@@ -1,6 +1,6 @@
 import { num, say, type Part, type Working, type WorkingLine } from '../explain/working'
 import { formatCount, formatNumber } from '../formats/number'
-import { actionValues, backupRow, greedyPolicy, type BackupForm } from './backup'
+import { backupRow, greedyPolicy, type BackupForm } from './backup'
 import { entriesMade, lastPlaceOf, policyAt, tableAt, valuesAt } from './moment'
 import type { Planner, PlanPhase } from './planner'
 
@@ -184,13 +184,4 @@ function rowParts(form: BackupForm, row: number, used: Float64Array, result: num
   }
   parts.push(say('='), num('result', result))
   return parts
-}
-
-/** Values, action values and greedy policy that belong together, for drawing and for files. */
-export function planPicture(
-  form: BackupForm,
-  values: Float64Array,
-): { rowValues: Float64Array; policy: Float64Array } {
-  const rowValues = actionValues(form, values)
-  return { rowValues, policy: greedyPolicy(form.model.rowStart, rowValues) }
 }

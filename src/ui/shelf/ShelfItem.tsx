@@ -2,7 +2,7 @@
 
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import Link from 'next/link'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState, type RefObject } from 'react'
 import { KINDS } from '../../core/environment/document'
 import { roughOutcomes } from '../../core/environment/rough-size'
 import { formatCount } from '../../core/formats/number'
@@ -26,7 +26,9 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
   const { id, name, kind, states, actions, updatedAt, document, base } = environment
   const uncounted = !document || kind === 'rulebook' || roughOutcomes(document) > 1_000_000
   const [renaming, setRenaming] = useState(false)
-  const picture = useMemo(() => (document ? thumbnail(document) : null), [document])
+  const item = useRef<HTMLLIElement>(null)
+  const near = useNear(item)
+  const picture = useMemo(() => (near && document ? thumbnail(document) : null), [near, document])
   const take = async () => {
     const record = await readEnvironment(id)
     downloadText(fileName(name, '.json'), JSON.stringify(record.document, null, 2) + '\n', 'application/json')
@@ -39,7 +41,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
     </MenuItem>
   )
   return (
-    <li className="flex flex-col">
+    <li ref={item} className="flex flex-col">
       <Link
         href={`/environment/${id}/build`}
         className="group flex h-52 items-end justify-center border-b-[7px] border-brass/70 px-4"
@@ -51,7 +53,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
             <span dangerouslySetInnerHTML={{ __html: picture }} />
           ) : (
             <span className="flex size-44 items-center justify-center text-center text-ink-soft">
-              too large for a picture
+              {near && 'too large for a picture'}
             </span>
           )}
         </span>
@@ -115,6 +117,27 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
       </div>
     </li>
   )
+}
+
+/** How far below the window a picture is drawn already. */
+const AHEAD = '400px'
+
+/** True once an element came near the window: a long shelf draws no pictures that nobody looks at. */
+function useNear(element: RefObject<Element | null>): boolean {
+  const [near, setNear] = useState(false)
+  useEffect(() => {
+    const observer = new IntersectionObserver(
+      ([entry]) => {
+        if (!entry.isIntersecting) return
+        setNear(true)
+        observer.disconnect()
+      },
+      { rootMargin: AHEAD },
+    )
+    observer.observe(element.current!)
+    return () => observer.disconnect()
+  }, [element])
+  return near
 }
 
 function RenameField({ name, onDone }: { name: string; onDone(name: string | null): void }) {

@@ -1,5 +1,5 @@
 import type { SweepChain, SweepForm } from '../sweep-form'
-import type { Sweeper } from '../sweeper'
+import type { Sweeper } from '../sweeper-kind'
 import { SWEEPS_CODE } from './sweeps-code'
 
 /** What sweeps.as exports; all numbers but the lanes and the places are addresses. */
