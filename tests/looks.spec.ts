@@ -40,6 +40,13 @@ for (const theme of ['day', 'night'] as const)
     await clickCell(page, 2, 3)
     await expect(page.getByRole('region', { name: 'Working' })).toBeVisible()
     expect(await breaches(page)).toEqual([])
+    for (const tab of ['Pseudo-code', 'What if', 'Side by side']) {
+      await page.getByRole('tab', { name: tab }).click()
+      expect(await breaches(page)).toEqual([])
+    }
+    await page.getByLabel('Compare with another method').selectOption('policy-iteration')
+    await expect(page.locator('canvas[aria-roledescription=board]')).toHaveCount(2)
+    expect(await breaches(page)).toEqual([])
     await page.keyboard.press('t')
     expect(await breaches(page)).toEqual([])
     await page.keyboard.press('3')

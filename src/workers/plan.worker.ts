@@ -96,6 +96,7 @@ function frameOf(recording: PlanRecording): PlanFrame {
     backups: backupsAt(planner, done),
     change: planner.change,
     bound: planner.bound,
+    settled: recording.settled,
     fromSweep: sent,
     changes: Float64Array.from(changes.slice(sent)),
     work: Float64Array.from(work.slice(sent)),

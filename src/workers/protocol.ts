@@ -105,6 +105,8 @@ export interface PlanFrame {
   readonly backups: number
   readonly change: number
   readonly bound: number
+  /** The sweep since which the best actions are what they are, of those reached; null where that is not known. */
+  readonly settled: number | null
   /** Of the sweeps `fromSweep` + 1 …: the largest change, and the backups made to their ends. */
   readonly fromSweep: number
   readonly changes: Float64Array

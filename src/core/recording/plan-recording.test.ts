@@ -45,3 +45,18 @@ it('thins its keyframes instead of growing without bound', () => {
   for (let i = 0; i < 777; i++) plain.sweep()
   expect([...recording.iteration.values]).toEqual([...plain.values])
 })
+
+it('knows since when the best actions are what they are', () => {
+  const model = gridModel(['....'], {
+    starts: [{ at: 'A1', weight: 1 }],
+    endings: [{ at: 'D1', reward: 10, name: '' }],
+  })
+  const recording = new PlanRecording(model, { ...PLAN_DEFAULTS, discount: 0.9 })
+  const seen: (number | null)[] = []
+  while (recording.forward()) seen.push(recording.settled)
+  // On the values of sweep 1 C1 and B1 go east, on those of sweep 2 A1 as well; nothing turns after that.
+  expect(seen.slice(0, 4)).toEqual([1, 2, 2, 2])
+  recording.goTo(1)
+  recording.forward()
+  expect(recording.settled).toBe(2)
+})

@@ -1,9 +1,12 @@
 import type { Planner, PlanSettings, PlanSnapshot } from '../plan/planner'
 import { planMethod, type PlanMethodId } from '../plan/plan-methods'
-import type { Model } from '../model/model'
+import type { Model, RowPolicy } from '../model/model'
+import { actionValues, greedyPolicy } from '../plan/backup'
 
 /** How many numbers keyframes may hold in all: 8 bytes each. */
 const MEMORY = 4_000_000
+/** Up to so many rows the policy is compared after every sweep. */
+const WATCHED = 20_000
 
 /** Where to stop going forward: after a sweep, or when a policy is evaluated or has been improved. */
 export type PlanGoal = 'end' | 'evaluated' | 'improved'
@@ -19,12 +22,15 @@ export class PlanRecording {
   readonly changes: number[] = []
   /** … and the backups made up to its end. */
   readonly work: number[] = []
+  /** The sweep since which the best actions are what they are; null where the model is too large to look each time. */
+  settled: number | null = null
   /** The sweep last reached by going forward. */
   reached = 0
   /** How many backups of the sweep at hand have been made; null when it is whole. */
   done: number | null = null
   private keyframes = new Map<number, PlanSnapshot>()
   private distance = 1
+  private last: RowPolicy | null = null
 
   constructor(model: Model, settings: PlanSettings, method: PlanMethodId = 'value-iteration') {
     this.iteration = planMethod(method).create(model, settings)
@@ -50,6 +56,7 @@ export class PlanRecording {
       this.reached = iteration.sweeps
       this.changes.push(iteration.change)
       this.work.push(iteration.backups)
+      this.watchPolicy()
       this.keep()
     }
     return true
@@ -128,6 +135,16 @@ export class PlanRecording {
     while (!this.keyframes.has(from)) from--
     iteration.restore(this.keyframes.get(from)!)
     while (iteration.sweeps < target) iteration.sweep()
+  }
+
+  /** Notes when the policy changes: the one held, or the greedy one. */
+  private watchPolicy(): void {
+    const { model, policy, form, values, table, sweeps } = this.iteration
+    if (model.rows > WATCHED) return
+    const now = policy ?? greedyPolicy(model.rowStart, table ?? actionValues(form, values))
+    const { last } = this
+    if (!last || (now !== last && now.some((chance, r) => chance > 0 !== last[r] > 0))) this.settled = sweeps
+    this.last = now
   }
 
   private keep(): void {

@@ -5,7 +5,7 @@ export class SvgPen implements Pen {
   private readonly elements: string[] = []
 
   /** @param css  how a colour is written; as a custom property of the page when left out */
-  constructor(private readonly css: (colour: Colour) => string = asProperty) {}
+  constructor(private readonly css: (colour: Colour) => string = colourAsProperty) {}
 
   /** The picture as one SVG element. */
   svg(width: number, height: number, label: string, font?: string): string {
@@ -78,7 +78,8 @@ export class SvgPen implements Pen {
   }
 }
 
-function asProperty(colour: Colour): string {
+/** A colour of the theme as CSS, by its custom properties. */
+export function colourAsProperty(colour: Colour): string {
   if (typeof colour === 'string') return `var(--${colour})`
   return `color-mix(in srgb, var(--${colour.to}) ${Math.round(colour.part * 100)}%, var(--${colour.from}))`
 }

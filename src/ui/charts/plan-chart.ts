@@ -20,6 +20,8 @@ export interface PlanStrip {
   readonly head: number
   /** The factor by which each sweep is sure to bring values closer, where it is sure to. */
   readonly rate: number | null
+  /** The sweep from which on the best actions of the first plan stay the same. */
+  readonly settled?: number | null
   /** What a sweep is called. */
   readonly unit?: string
 }
@@ -32,7 +34,8 @@ export function stripEnd({ curves, along }: Pick<PlanStrip, 'curves' | 'along'>)
 
 /** The largest change of each sweep, on a logarithmic axis, with the play head and the rate that theory promises. */
 export function planChart(strip: PlanStrip): (inks: Inks) => EChartsCoreOption {
-  const { curves, along, head, rate, unit = 'sweep' } = strip
+  const { curves, along, head, rate, settled, unit = 'sweep' } = strip
+  const still = settled ? (along === 'sweep' ? settled : curves[0]?.work[settled - 1]) : undefined
   const lines = curves.map((curve) => ({ title: curve.title, points: pointsOf(curve, along) }))
   const decades = lines.flatMap(({ points }) => points.map(([, change]) => Math.log10(change)))
   const low = decades.reduce((x, y) => Math.min(x, y), 0)
@@ -105,7 +108,27 @@ export function planChart(strip: PlanStrip): (inks: Inks) => EChartsCoreOption {
                   animation: false,
                   label: { show: false },
                   lineStyle: { color: inks('brass-bright'), width: 2, type: 'solid' },
-                  data: [{ xAxis: head }],
+                  data: [
+                    { xAxis: head },
+                    ...(still === undefined
+                      ? []
+                      : [
+                          {
+                            xAxis: still,
+                            lineStyle: { color: inks('ink-soft'), width: 1, type: 'dotted' },
+                            label: {
+                              show: true,
+                              formatter: 'best actions settled',
+                              position: 'insideEndTop',
+                              rotate: 0,
+                              offset: [4, 0],
+                              align: 'left',
+                              color: inks('ink-soft'),
+                              fontSize: 12,
+                            },
+                          },
+                        ]),
+                  ],
                 },
         }
       }),

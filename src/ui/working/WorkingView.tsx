@@ -17,7 +17,14 @@ const COLOURS: Record<Role, string> = {
 }
 
 /** A calculation with its numbers. Pointing at a term lights the state it comes from. */
-export function WorkingView({ working }: { working: Working }) {
+export function WorkingView({
+  working,
+  tint,
+}: {
+  working: Working
+  /** The colour that a value has on the board, for terms that are values of a state. */
+  tint?: (value: number) => string | undefined
+}) {
   return (
     <section aria-label="Working" className="space-y-2">
       <h3 className="font-semibold">{working.title}</h3>
@@ -26,7 +33,7 @@ export function WorkingView({ working }: { working: Working }) {
       ) : (
         <p className="leading-6">
           {working.formula.map((part, i) => (
-            <PartText key={i} part={part} digits={working.digits ?? 3} />
+            <PartText key={i} part={part} digits={working.digits ?? 3} tint={tint} />
           ))}
         </p>
       )}
@@ -42,7 +49,7 @@ export function WorkingView({ working }: { working: Working }) {
               </dt>
               <dd className="leading-6">
                 {line.parts.map((part, i) => (
-                  <PartText key={i} part={part} digits={working.digits ?? 3} />
+                  <PartText key={i} part={part} digits={working.digits ?? 3} tint={tint} />
                 ))}
               </dd>
             </div>
@@ -54,10 +61,19 @@ export function WorkingView({ working }: { working: Working }) {
   )
 }
 
-function PartText({ part, digits }: { part: Part; digits: number }) {
+function PartText({
+  part,
+  digits,
+  tint,
+}: {
+  part: Part
+  digits: number
+  tint?: (value: number) => string | undefined
+}) {
   const point = useStudy((state) => state.point)
   const text = part.value === undefined ? part.text : formatNumber(part.value, digits)
   const { state } = part
+  const colour = part.value === undefined || part.role !== 'next' ? undefined : tint?.(part.value)
   if (state === undefined) return <span className={COLOURS[part.role]}>{text} </span>
   return (
     <>
@@ -69,6 +85,13 @@ function PartText({ part, digits }: { part: Part; digits: number }) {
         onFocus={() => point(state)}
         onBlur={() => point(null)}
       >
+        {colour && (
+          <span
+            aria-hidden
+            className="mr-0.5 inline-block size-[0.65em] border border-rule-strong"
+            style={{ background: colour }}
+          />
+        )}
         {text}
       </button>{' '}
     </>

@@ -3,13 +3,16 @@
 import { useStore } from 'zustand'
 import { planProblem } from '../../../core/plan/planner'
 import { PLAN_METHOD_IDS, PLAN_METHODS, planMethod, type PlanMethodId } from '../../../core/plan/plan-methods'
+import { pictureScale } from '../../board/grid-picture'
+import { colourAsProperty } from '../../board/svg-pen'
+import { valueColour } from '../../board/value-scale'
 import { Select } from '../../parts/Select'
 import { ProblemList } from '../../parts/ProblemList'
 import { Tabs } from '../../parts/Tabs'
 import { stateAt } from '../../study/selection'
 import { RevealNote } from '../../study/RevealNote'
 import { useModel, useParts, useStudy } from '../../study/study-context'
-import { useCovered } from '../../study/use-overlay'
+import { useCovered, useOverlay } from '../../study/use-overlay'
 import { PseudoCode } from '../../working/PseudoCode'
 import { WorkingView } from '../../working/WorkingView'
 import { DrawnPolicy } from './DrawnPolicy'
@@ -81,10 +84,19 @@ function PlanWorking() {
   const cursor = useStudy((state) => state.cursor)
   const compiled = useModel((state) => state.compiled)
   const frame = useStore(plan.store, (state) => state.frame)
+  const layers = useStudy((state) => state.layers)
+  const { overlay } = useOverlay()
   if (!compiled || !frame || frame.values.length !== compiled.model.states) return null
   if (stateAt(compiled, cursor) === null || !frame.working)
     return <p className="text-ink-soft">Select a state to see how its value was worked out.</p>
-  return <WorkingView working={frame.working} />
+  const scale =
+    layers.has('values') && !layers.has('difference') ? pictureScale({ overlay, layers }) : undefined
+  return (
+    <WorkingView
+      working={frame.working}
+      tint={scale && ((value) => colourAsProperty(valueColour(scale, value)))}
+    />
+  )
 }
 
 function PlanPseudoCode() {

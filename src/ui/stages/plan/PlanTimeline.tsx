@@ -44,6 +44,11 @@ export function PlanTimeline() {
   const two = second !== null
   const running = planMethod(frame?.method ?? method)
   const staged = running.staged === true
+  // While it goes on, nobody knows whether they settled.
+  const settled =
+    frame && frame.status.outcome === 'converged' && !staged && running.finds === 'best' && frame.reached > 1
+      ? frame.settled
+      : null
   const head = two ? (frame?.backups ?? 0) : (frame?.sweep ?? 0)
   const strip = useMemo<PlanStrip>(
     () => ({
@@ -55,8 +60,9 @@ export function PlanTimeline() {
       head,
       rate: running.contracts ? discount : null,
       unit: staged ? 'steps to go' : undefined,
+      settled,
     }),
-    [running, changes, work, two, other.method, other.changes, other.work, head, discount, staged],
+    [running, changes, work, two, other.method, other.changes, other.work, head, discount, staged, settled],
   )
   const build = useMemo(() => planChart(strip), [strip])
   const sweep = frame?.sweep ?? 0
