@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { PLAN_METHOD_IDS, planMethod } from '../core/plan/plan-methods'
 import { gridDocument } from '../core/testing/models'
 import { runCommandLine } from './main'
 
@@ -73,6 +74,27 @@ describe('plan', () => {
     )
     // Two steps from b: 2 + best of one step at a (0.5).
     expect(json()).toMatchObject({ method: 'backward-induction', startValue: 2.5, policy: { b: 'go' } })
+  })
+
+  it('wants a horizon for backward induction, and for nothing else', async () => {
+    const list = join(folder, 'list.csv')
+    const without = await pawn('plan', list, '--method', 'backward-induction')
+    expect([without.code, without.err]).toEqual([1, expect.stringContaining('needs to know how many steps')])
+    const twice = await pawn('plan', list, '--method', 'value-iteration', '--horizon', '3')
+    expect([twice.code, twice.err]).toEqual([1, expect.stringContaining('Value iteration knows no horizon')])
+  })
+
+  it('comes to the same values and policy by every method that finds the best', async () => {
+    const grid = join(folder, 'grid.json')
+    const usual = (await pawn('plan', grid, '--json')).json()
+    for (const method of PLAN_METHOD_IDS.filter(
+      (id) => planMethod(id).finds === 'best' && !planMethod(id).staged,
+    )) {
+      const planned = (await pawn('plan', grid, '--method', method, '--json')).json()
+      expect(planned).toMatchObject({ method, converged: true, policy: usual.policy })
+      for (const [state, value] of Object.entries(usual.values))
+        expect(planned.values[state]).toBeCloseTo(value as number, 8)
+    }
   })
 
   it('plans a grid document with its own discount', async () => {

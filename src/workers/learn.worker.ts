@@ -3,8 +3,8 @@ import { LEARN_METHODS, type LearnMethod } from '../core/learn/methods'
 import { World } from '../core/learn/world'
 import { startValue } from '../core/model/model'
 import { evaluatePolicy } from '../core/plan/evaluate'
+import { defaultPlanMethod, planMethod } from '../core/plan/plan-methods'
 import { PLAN_DEFAULTS } from '../core/plan/planner'
-import { ValueIteration } from '../core/plan/value-iteration'
 import { Pacer } from './pacer'
 import type { LearnFrame, LearnReply, LearnRequest } from './protocol'
 
@@ -168,7 +168,7 @@ function largestOfRows(rowStart: Int32Array, rowValues: Float64Array): Float64Ar
 async function tellOptimum({ world, settings }: Learner, asked: number): Promise<void> {
   const { model } = world
   if (model.states > EXACT_LIMIT) return
-  const iteration = new ValueIteration(model, {
+  const iteration = planMethod(defaultPlanMethod(model)).create(model, {
     ...PLAN_DEFAULTS,
     discount: settings.discount,
     tolerance: 1e-6,
