@@ -9,7 +9,6 @@ import {
   chooseChain,
   emptyChain,
   layOutAndSweep,
-  sweepAndChoose,
   sweepBest,
   sweepChain,
   sweepForm,
@@ -65,7 +64,7 @@ describe.each(MODELS)('%s', (_, model, lanes) => {
     const form = sweepForm(model, 0.9, sweepSequence(model, 'forward'), true)
     const chain = emptyChain(form)
     const values = someValues(model, 2)
-    sweepAndChoose(form, values, chain)
+    sweepBest(form, values, values, chain.choice)
     const again = emptyChain(form)
     chooseChain(form, chainPolicy(form, chain), again)
     const [one, two] = [values.slice(), values.slice()]

@@ -143,13 +143,24 @@ function layOut(
 /**
  * One sweep of best backups: `to[s]` becomes the best backup of s on `from`. Endings are left alone.
  * With `from` and `to` the same array the sweep is made in place.
+ * @param choice  [places] where the best actions (the first of equals) are noted, as places in the form's `row`
  * @returns the largest change of a value
  */
-export function sweepBest(form: SweepForm, from: Float64Array, to: Float64Array): number {
-  return form.lanes === 1 ? sweepSingle(form, from, to) : sweepLanes(form, from, to)
+export function sweepBest(
+  form: SweepForm,
+  from: Float64Array,
+  to: Float64Array,
+  choice: Int32Array | null = null,
+): number {
+  return form.lanes === 1 ? sweepSingle(form, from, to, choice) : sweepLanes(form, from, to, choice)
 }
 
-function sweepLanes(form: SweepForm, from: Float64Array, to: Float64Array): number {
+function sweepLanes(
+  form: SweepForm,
+  from: Float64Array,
+  to: Float64Array,
+  choice: Int32Array | null,
+): number {
   const { order, bundleStart, nextStart, next, weight, reward } = form
   const places = order.length
   let largest = 0
@@ -157,25 +168,39 @@ function sweepLanes(form: SweepForm, from: Float64Array, to: Float64Array): numb
   let k = 0
   for (let place = 0; place < places; place++) {
     let best = -Infinity
+    let chosen = 0
     for (const end = bundleStart[place + 1]; bundle < end; bundle++) {
-      let lane = bundle * 4
-      let a = reward[lane]
-      let b = reward[lane + 1]
-      let c = reward[lane + 2]
-      let d = reward[lane + 3]
+      const base = bundle * 4
+      let a = reward[base]
+      let b = reward[base + 1]
+      let c = reward[base + 2]
+      let d = reward[base + 3]
       for (const last = nextStart[bundle + 1]; k < last; k++) {
         const value = from[next[k]]
-        lane = k * 4
+        const lane = k * 4
         a += weight[lane] * value
         b += weight[lane + 1] * value
         c += weight[lane + 2] * value
         d += weight[lane + 3] * value
       }
-      if (b > a) a = b
-      if (d > c) c = d
-      if (c > a) a = c
-      if (a > best) best = a
+      if (a > best) {
+        best = a
+        chosen = base
+      }
+      if (b > best) {
+        best = b
+        chosen = base + 1
+      }
+      if (c > best) {
+        best = c
+        chosen = base + 2
+      }
+      if (d > best) {
+        best = d
+        chosen = base + 3
+      }
     }
+    if (choice) choice[place] = chosen
     const s = order[place]
     const change = Math.abs(best - from[s])
     if (change > largest) largest = change
@@ -184,7 +209,12 @@ function sweepLanes(form: SweepForm, from: Float64Array, to: Float64Array): numb
   return largest
 }
 
-function sweepSingle(form: SweepForm, from: Float64Array, to: Float64Array): number {
+function sweepSingle(
+  form: SweepForm,
+  from: Float64Array,
+  to: Float64Array,
+  choice: Int32Array | null,
+): number {
   const { order, bundleStart, nextStart, next, weight, reward } = form
   const places = order.length
   let largest = 0
@@ -192,11 +222,16 @@ function sweepSingle(form: SweepForm, from: Float64Array, to: Float64Array): num
   let k = 0
   for (let place = 0; place < places; place++) {
     let best = -Infinity
+    let chosen = 0
     for (const end = bundleStart[place + 1]; row < end; row++) {
       let sum = reward[row]
       for (const last = nextStart[row + 1]; k < last; k++) sum += weight[k] * from[next[k]]
-      if (sum > best) best = sum
+      if (sum > best) {
+        best = sum
+        chosen = row
+      }
     }
+    if (choice) choice[place] = chosen
     const s = order[place]
     const change = Math.abs(best - from[s])
     if (change > largest) largest = change
@@ -228,84 +263,6 @@ export function emptyChain({ order, next }: SweepForm): SweepChain {
     reward: new Float64Array(order.length),
     choice: new Int32Array(order.length),
   }
-}
-
-/** As {@link sweepBest} in place, noting the best actions (the first of equals) in the chain's `choice`. */
-export function sweepAndChoose(form: SweepForm, values: Float64Array, { choice }: SweepChain): number {
-  return form.lanes === 1 ? chooseSingle(form, values, choice) : chooseLanes(form, values, choice)
-}
-
-function chooseLanes(form: SweepForm, values: Float64Array, choice: Int32Array): number {
-  const { order, bundleStart, nextStart, next, weight, reward } = form
-  const places = order.length
-  let largest = 0
-  let bundle = 0
-  let k = 0
-  for (let place = 0; place < places; place++) {
-    let best = -Infinity
-    let chosen = 0
-    for (const end = bundleStart[place + 1]; bundle < end; bundle++) {
-      const base = bundle * 4
-      let a = reward[base]
-      let b = reward[base + 1]
-      let c = reward[base + 2]
-      let d = reward[base + 3]
-      for (const last = nextStart[bundle + 1]; k < last; k++) {
-        const value = values[next[k]]
-        const lane = k * 4
-        a += weight[lane] * value
-        b += weight[lane + 1] * value
-        c += weight[lane + 2] * value
-        d += weight[lane + 3] * value
-      }
-      if (a > best) {
-        best = a
-        chosen = base
-      }
-      if (b > best) {
-        best = b
-        chosen = base + 1
-      }
-      if (c > best) {
-        best = c
-        chosen = base + 2
-      }
-      if (d > best) {
-        best = d
-        chosen = base + 3
-      }
-    }
-    choice[place] = chosen
-    const s = order[place]
-    const change = Math.abs(best - values[s])
-    if (change > largest) largest = change
-    values[s] = best
-  }
-  return largest
-}
-
-function chooseSingle(form: SweepForm, values: Float64Array, choice: Int32Array): number {
-  const { order, bundleStart, nextStart, next, weight, reward } = form
-  const places = order.length
-  let largest = 0
-  let row = 0
-  let k = 0
-  for (let place = 0; place < places; place++) {
-    let best = -Infinity
-    for (const end = bundleStart[place + 1]; row < end; row++) {
-      let sum = reward[row]
-      for (const last = nextStart[row + 1]; k < last; k++) sum += weight[k] * values[next[k]]
-      if (sum > best) {
-        best = sum
-        choice[place] = row
-      }
-    }
-    const s = order[place]
-    const change = Math.abs(best - values[s])
-    if (change > largest) largest = change
-    values[s] = best
-  }
-  return largest
 }
 
 /**

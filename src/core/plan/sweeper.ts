@@ -1,11 +1,4 @@
-import {
-  emptyChain,
-  layOutAndSweep,
-  sweepAndChoose,
-  sweepBest,
-  sweepChain,
-  type SweepForm,
-} from './sweep-form'
+import { emptyChain, layOutAndSweep, sweepBest, sweepChain, type SweepForm } from './sweep-form'
 import type { Sweeper } from './sweeper-kind'
 import { wasmSweeper } from './wasm/wasm-sweeper'
 
@@ -23,7 +16,7 @@ export function plainSweeper(form: SweepForm): Sweeper {
     form,
     chain,
     best: (from, to) => sweepBest(form, from, to),
-    bestAndChoose: (values) => sweepAndChoose(form, values, chain),
+    bestAndChoose: (values) => sweepBest(form, values, values, chain.choice),
     followFirst: (values) => layOutAndSweep(form, chain, values),
     follow: (values) => sweepChain(chain, values),
   }

@@ -1,4 +1,4 @@
-import { INKS, type Colour, type Ink, type Paint, type Pen, type TextStyle } from './pen'
+import { INKS, type Colour, type Ink, type Paint, type Pen, type TextStyle, type Tiles } from './pen'
 
 /** The theme's colours as red, green, blue. */
 export type Palette = Readonly<Record<Ink, readonly [number, number, number]>>
@@ -62,14 +62,7 @@ export class CanvasPen implements Pen {
     this.finish(paint)
   }
 
-  mosaic(
-    x: number,
-    y: number,
-    side: number,
-    columns: number,
-    rows: number,
-    colour: (cell: number) => Colour,
-  ): void {
+  mosaic({ x, y, side, columns, rows, colour }: Tiles): void {
     // A pixel a cell, then made as large as wanted in one go.
     const tiles = document.createElement('canvas')
     tiles.width = columns

@@ -100,7 +100,7 @@ it('draws cells too small for anything else as one colour each, walls, tints and
   turned[model.labels.indexOf('C2')] = 1
   const colours: unknown[] = []
   const pen = new SvgPen()
-  pen.mosaic = (x, y, side, columns, rows, colour) => {
+  pen.mosaic = ({ x, y, side, columns, rows, colour }) => {
     expect([x, y, side, columns, rows]).toEqual([0, 0, 2, 3, 2])
     for (let cell = 0; cell < 6; cell++) colours.push(colour(cell))
   }
@@ -122,7 +122,14 @@ it('draws cells too small for anything else as one colour each, walls, tints and
 
 it('writes a mosaic as rectangles, neighbours of one colour together', () => {
   const pen = new SvgPen()
-  pen.mosaic(10, 20, 4, 3, 2, (cell) => (cell === 4 ? 'plum' : 'sheet'))
+  pen.mosaic({
+    x: 10,
+    y: 20,
+    side: 4,
+    columns: 3,
+    rows: 2,
+    colour: (cell) => (cell === 4 ? 'plum' : 'sheet'),
+  })
   const svg = pen.svg(30, 30, 'tiles')
   expect(svg.match(/<rect /g)).toHaveLength(4)
   expect(svg).toContain('<rect x="10" y="20" width="12" height="4" fill="var(--sheet)"/>')

@@ -103,7 +103,7 @@ function drawMosaic(pen: Pen, picture: GridPicture, side: number): void {
   const levels = groundLevels(grid)
   const stateOfCell = compiled?.layout.slices[slice]?.stateOfCell
   const tint = tintOf(picture)
-  pen.mosaic(0, 0, side, columns, rows, (cell) => {
+  const colour = (cell: number): Colour => {
     const symbol = grid.floor[Math.floor(cell / columns)][cell % columns]
     if (symbol === WALL) return 'wall'
     const state = stateOfCell ? stateOfCell[cell] : -1
@@ -111,7 +111,8 @@ function drawMosaic(pen: Pen, picture: GridPicture, side: number): void {
     if (state >= 0 && overlay?.turned?.[state] === 1) return 'plum'
     const colour = state >= 0 ? tint?.(state) : undefined
     return colour ?? { from: 'sheet', to: 'slate', part: 0.4 * (levels.get(symbol) ?? 0) }
-  })
+  }
+  pen.mosaic({ x: 0, y: 0, side, columns, rows, colour })
   pen.rectangle(0, 0, columns * side, rows * side, { stroke: 'rule-strong', width: 1.5 })
 }
 

@@ -41,6 +41,16 @@ export interface TextStyle {
   readonly upwards?: boolean
 }
 
+/** Cells of one size and one colour each, in rows from the left top corner on. */
+export interface Tiles {
+  readonly x: number
+  readonly y: number
+  readonly side: number
+  readonly columns: number
+  readonly rows: number
+  colour(cell: number): Colour
+}
+
 /**
  * What pictures are drawn with. The same drawing goes to a canvas on screen and to SVG in lists and files.
  * All lengths are pixels; angles are radians, clockwise from east.
@@ -53,14 +63,7 @@ export interface Pen {
   circle(x: number, y: number, radius: number, paint: Paint): void
   arc(x: number, y: number, radius: number, from: number, to: number, paint: Paint): void
   /** Many cells of one size at once, row by row, from the left top corner on: for those too small for anything else. */
-  mosaic(
-    x: number,
-    y: number,
-    side: number,
-    columns: number,
-    rows: number,
-    colour: (cell: number) => Colour,
-  ): void
+  mosaic(tiles: Tiles): void
   /** One line of text; y is its middle. */
   text(x: number, y: number, text: string, style: TextStyle): void
 }

@@ -1,4 +1,4 @@
-import type { Colour, Paint, Pen, TextStyle } from './pen'
+import type { Paint, Pen, TextStyle, Tiles } from './pen'
 
 /** Draws with another pen, everything moved by so many pixels. */
 export class ShiftedPen implements Pen {
@@ -31,15 +31,8 @@ export class ShiftedPen implements Pen {
     this.pen.arc(x + this.right, y + this.down, radius, from, to, paint)
   }
 
-  mosaic(
-    x: number,
-    y: number,
-    side: number,
-    columns: number,
-    rows: number,
-    colour: (cell: number) => Colour,
-  ): void {
-    this.pen.mosaic(x + this.right, y + this.down, side, columns, rows, colour)
+  mosaic(tiles: Tiles): void {
+    this.pen.mosaic({ ...tiles, x: tiles.x + this.right, y: tiles.y + this.down })
   }
 
   text(x: number, y: number, text: string, style: TextStyle): void {

@@ -1,4 +1,4 @@
-import type { Colour, Paint, Pen, TextStyle } from './pen'
+import type { Colour, Paint, Pen, TextStyle, Tiles } from './pen'
 
 /** Gathers SVG elements as text; colours stay custom properties, so a picture follows the theme of its page. */
 export class SvgPen implements Pen {
@@ -36,14 +36,7 @@ export class SvgPen implements Pen {
     this.add(`<path d="M ${at(from)} A ${round(radius)} ${round(radius)} 0 ${large} 1 ${at(to)}"`, paint)
   }
 
-  mosaic(
-    x: number,
-    y: number,
-    side: number,
-    columns: number,
-    rows: number,
-    colour: (cell: number) => Colour,
-  ): void {
+  mosaic({ x, y, side, columns, rows, colour }: Tiles): void {
     // Neighbours of one colour are one rectangle.
     for (let row = 0; row < rows; row++)
       for (let column = 0; column < columns;) {
