@@ -7,8 +7,8 @@ import { sweepSequence } from './sweep-order'
 
 /** A policy is followed until a sweep changes less than this part of what the last sweep of best backups did. */
 const ENOUGH = 0.3
-/** … or for so many sweeps. */
-const MOST_ROUNDS = 500
+/** … or for so many sweeps; fewer undiscounted, where a policy that never ends would never settle. */
+const MOST_ROUNDS = { discounted: 500, undiscounted: 20 }
 /** Sweeps of best backups in which the change must have come down, or policies are no longer followed. */
 const PATIENCE = 12
 
@@ -23,6 +23,7 @@ const PATIENCE = 12
  */
 export class FastPolicyIteration extends Planner {
   private readonly rows: Sweeper
+  private readonly mostRounds: number
   /** Whether the chain is that of the policy. */
   private chained = false
   private lastBest = Infinity
@@ -33,6 +34,7 @@ export class FastPolicyIteration extends Planner {
     super(model, settings)
     this.inPlace = true
     this.eliminates = true
+    this.mostRounds = settings.discount < 1 ? MOST_ROUNDS.discounted : MOST_ROUNDS.undiscounted
     const order = sweepSequence(model, 'from-endings')
     this.rows = createSweeper(sweepForm(model, settings.discount, order, true), true)
     if (settings.discount < 1 && !settings.initial) {
@@ -44,7 +46,7 @@ export class FastPolicyIteration extends Planner {
   }
 
   override get evaluated(): boolean {
-    return this.memory < 0 || this.memory >= MOST_ROUNDS
+    return this.memory < 0 || this.memory >= this.mostRounds
   }
 
   /** `memory` counts the sweeps along the policy since the last best backups; -1 when it has mostly settled. */
