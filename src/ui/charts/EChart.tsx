@@ -125,6 +125,19 @@ async function chartPng(build: Props['build'], element: HTMLElement): Promise<Bl
 /** Charts draw on a canvas, which wants a font name with digits in quotes. */
 const FONT = '"Source Sans 3 Variable", sans-serif'
 
+/** What the lines are, above the plot at the right. */
+export function houseLegend(inks: Inks, show: boolean): object {
+  return {
+    show,
+    top: 0,
+    right: 16,
+    itemHeight: 8,
+    itemWidth: 18,
+    icon: 'rect',
+    textStyle: { color: inks('ink-soft'), fontSize: 12 },
+  }
+}
+
 /** Axes, grid and text in the house's way. */
 export function houseAxes(
   inks: Inks,

@@ -3,7 +3,7 @@ import { formatNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
 import type { Axis } from '../../core/model/space'
 import { statesOfCell, sumUp, type MapLayout } from '../board/map-layout'
-import { houseAxes, type Inks } from './EChart'
+import { houseAxes, houseLegend, type Inks } from './EChart'
 
 /** Lines in one chart at the most. */
 const LINES = 8
@@ -59,15 +59,7 @@ export function curveChart(
         boundaryGap: false,
         axisLabel: { color: inks('ink-soft'), fontSize: 12, hideOverlap: true },
       },
-      legend: {
-        show: lines.length > 1,
-        top: 0,
-        right: 16,
-        itemHeight: 8,
-        itemWidth: 18,
-        icon: 'rect',
-        textStyle: { color: inks('ink-soft'), fontSize: 12 },
-      },
+      legend: houseLegend(inks, lines.length > 1),
       series: lines.map(({ title: name, values }, i) => {
         // From what was to what is ahead: plum over ink to spruce, and dashed in turn for those who see no colours.
         const part = lines.length > 1 ? i / (lines.length - 1) : 0

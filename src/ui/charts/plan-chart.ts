@@ -1,6 +1,6 @@
 import type { EChartsCoreOption } from 'echarts/core'
 import { formatNumber } from '../../core/formats/number'
-import { houseAxes, type Inks } from './EChart'
+import { houseAxes, houseLegend, type Inks } from './EChart'
 
 /** Points drawn at the most; between them a curve like this hides nothing. */
 const POINTS = 800
@@ -64,15 +64,7 @@ export function planChart(strip: PlanStrip): (inks: Inks) => EChartsCoreOption {
         },
       },
     ),
-    legend: {
-      show: curves.length > 1 || promised.length > 0,
-      top: 0,
-      right: 16,
-      itemHeight: 8,
-      itemWidth: 18,
-      icon: 'rect',
-      textStyle: { color: inks('ink-soft'), fontSize: 12 },
-    },
+    legend: houseLegend(inks, curves.length > 1 || promised.length > 0),
     series: [
       ...(promised.length
         ? [
