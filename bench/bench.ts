@@ -35,8 +35,7 @@ const KERNELS: Record<string, Measure> = {
   'value-iteration': (model, amount) => {
     const form = sweepForm(model, 0.99, sweepSequence(model, 'forward'))
     const rows = options.plain ? plainSweeper(form) : createSweeper(form)
-    let from = new Float64Array(model.states)
-    let to = new Float64Array(model.states)
+    let [from, to] = rows.tables
     const sweeps = amount ?? Math.max(10, Math.round(4e8 / model.outcomes))
     const run = (count: number) => {
       for (let i = 0; i < count; i++) {

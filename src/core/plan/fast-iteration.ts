@@ -37,6 +37,7 @@ export class FastPolicyIteration extends Planner {
     this.mostRounds = settings.discount < 1 ? MOST_ROUNDS.discounted : MOST_ROUNDS.undiscounted
     const order = sweepSequence(model, 'from-endings')
     this.rows = createSweeper(sweepForm(model, settings.discount, order, true), true)
+    this.liveIn(this.rows.tables)
     if (settings.discount < 1 && !settings.initial) {
       let lowest = 0
       for (let o = 0; o < model.outcomes; o++) lowest = Math.min(lowest, model.outcomeReward[o])

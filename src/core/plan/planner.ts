@@ -4,6 +4,7 @@ import { actionValues, backupForm, greedyPolicy, type BackupForm } from './backu
 import { evaluatePolicy } from './evaluate'
 import { statesWithoutEnding, stepsToEnding } from './reach'
 import type { SweepOrder } from './sweep-order'
+import type { Sweeper } from './sweeper-kind'
 
 /** Where a plan stands. Only `running` goes on. */
 export type PlanStatus =
@@ -139,6 +140,14 @@ export abstract class Planner {
     }
   }
 
+  /** Moves the values to where the sweeps are made. */
+  protected liveIn([values, before]: Sweeper['tables']): void {
+    values.set(this.values)
+    before.set(this.before)
+    this.values = values
+    this.before = before
+  }
+
   /** The model with the discount folded in; laid out when first asked for. */
   get form(): BackupForm {
     return (this.laidOut ??= backupForm(this.model, this.settings.discount))
@@ -187,8 +196,9 @@ export abstract class Planner {
 
   /** Goes back to a snapshot; what was before it is then unknown until the next sweep. */
   restore(snapshot: PlanSnapshot): void {
-    this.values = snapshot.values.slice()
-    this.before = snapshot.values.slice()
+    // Into the tables there are: they may lie where the sweeps are made.
+    this.values.set(snapshot.values)
+    this.before.set(snapshot.values)
     this.policy = snapshot.policy?.slice() ?? null
     this.policyBefore = this.policy
     this.table = snapshot.table?.slice() ?? null

@@ -6,6 +6,10 @@ export interface Sweeper {
   readonly form: SweepForm
   /** The chain of the actions chosen last. */
   readonly chain: SweepChain
+  /**
+   * [states] two tables of zeros where the sweeps are made: values that live in them need not be carried in and out.
+   */
+  readonly tables: readonly [Float64Array, Float64Array]
   /** Best backups on `from`, into `to`; in place when they are the same. @returns the largest change */
   best(from: Float64Array, to: Float64Array): number
   /** Best backups in place, the chosen actions written into the chain's `choice`. */

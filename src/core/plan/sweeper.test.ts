@@ -43,11 +43,15 @@ describe.each([
     const [plain, wasm] = [plainSweeper(form), wasmSweeper(form, true)!]
     expect(wasm).not.toBeNull()
     /** Some sweeps of each kind; all that came out of them. */
-    const run = (sweeper: Sweeper) => {
+    const run = (sweeper: Sweeper, inside: boolean) => {
       let values: Float64Array = Float64Array.from({ length: model.states }, (_, s) =>
         model.ending[s] ? 0 : Math.cos(s) * 9,
       )
       let other: Float64Array = values.slice()
+      if (inside) {
+        sweeper.tables[0].set(values)
+        ;[values, other] = sweeper.tables
+      }
       const changes: number[] = []
       for (let i = 0; i < 4; i++) {
         changes.push(sweeper.best(values, other))
@@ -61,12 +65,18 @@ describe.each([
       }
       return { changes, values: [...values], choice: [...sweeper.chain.choice] }
     }
-    expect(run(wasm)).toEqual(run(plain))
+    const expected = run(plain, false)
+    expect(run(plain, true)).toEqual(expected)
+    expect(run(wasm, false)).toEqual(expected)
+    // The same in the tables of the module, where nothing is carried in and out.
+    expect(run(wasm, true)).toEqual(expected)
   })
 })
 
 it('is taken where there is enough to do', () => {
-  const large = sweepForm(FIELD, 0.9, sweepSequence(FIELD, 'forward'))
+  const floor = Array.from({ length: 40 }, () => '.'.repeat(40))
+  const open = gridModel(floor, { endings: [{ at: 'A1', reward: 1, name: '' }] })
+  const large = sweepForm(open, 0.9, sweepSequence(open, 'forward'))
   expect(createSweeper(large).form).not.toBe(large)
   const { model } = randomModel(1, 20)
   const small = sweepForm(model, 0.9, sweepSequence(model, 'forward'))

@@ -12,6 +12,7 @@ export class ValueIteration extends Planner {
   constructor(model: Model, settings: PlanSettings) {
     super(model, settings)
     this.rows = createSweeper(sweepForm(model, settings.discount, sweepSequence(model, 'forward')))
+    this.liveIn(this.rows.tables)
   }
 
   protected advance(): void {
@@ -34,6 +35,7 @@ export class InPlaceValueIteration extends Planner {
     super(model, settings)
     this.inPlace = true
     this.rows = createSweeper(sweepForm(model, settings.discount, sweepSequence(model, settings.order)))
+    this.liveIn(this.rows.tables)
   }
 
   protected advance(): void {
@@ -57,6 +59,7 @@ export class BackwardInduction extends Planner {
   constructor(model: Model, settings: PlanSettings) {
     super(model, { ...settings, initial: null })
     this.rows = createSweeper(sweepForm(model, settings.discount, sweepSequence(model, 'forward')))
+    this.liveIn(this.rows.tables)
   }
 
   /** A fixed number of steps always comes to an end. */

@@ -100,38 +100,38 @@ export function wasmSweeper(form: SweepForm, follows: boolean): Sweeper | null {
   }
   const kernel = form.lanes === 4 ? sweeps.bestOfFour : sweeps.bestOfOne
   const rows = [at.order, at.bundleStart, at.nextStart, at.next, at.weight, at.reward, places] as const
-  /** Runs a sweep in place on values that live outside. */
-  const inPlace = (values: Float64Array, run: () => number) => {
+  /** Runs a sweep in place: on values that live in the memory right there, on others by way of a table. */
+  const inPlace = (values: Float64Array, run: (address: number) => number) => {
+    if (values.buffer === memory.buffer) return run(values.byteOffset)
     from.set(values)
-    const change = run()
+    const change = run(at.from)
     values.set(from)
     return change
   }
+  const chained = [at.chainStart, at.chainNext, at.chainWeight, at.chainReward, places] as const
   return {
     form: moved,
     chain,
+    tables: [from, to],
     best(source, target) {
-      if (source === target) return inPlace(source, () => kernel(...rows, at.from, at.from, 0))
+      if (source === target) return inPlace(source, (values) => kernel(...rows, values, values, 0))
+      if (source.buffer === memory.buffer && target.buffer === memory.buffer)
+        return kernel(...rows, source.byteOffset, target.byteOffset, 0)
       // Endings are never written, and 0 everywhere.
       from.set(source)
       const change = kernel(...rows, at.from, at.to, 0)
       target.set(to)
       return change
     },
-    bestAndChoose: (values) => inPlace(values, () => kernel(...rows, at.from, at.from, at.choice)),
+    bestAndChoose: (values) => inPlace(values, (address) => kernel(...rows, address, address, at.choice)),
     followFirst: (values) =>
-      inPlace(values, () =>
+      inPlace(values, (address) =>
         sweeps.layOutAndSweep(
           ...[at.order, at.nextStart, at.next, at.weight, at.reward, form.lanes === 4 ? 2 : 0],
-          ...[at.choice, at.chainStart, at.chainNext, at.chainWeight, at.chainReward, places, at.from],
+          ...[at.choice, ...chained, address],
         ),
       ),
-    follow: (values) =>
-      inPlace(values, () =>
-        sweeps.sweepChain(
-          ...[at.order, at.chainStart, at.chainNext, at.chainWeight, at.chainReward, places, at.from],
-        ),
-      ),
+    follow: (values) => inPlace(values, (address) => sweeps.sweepChain(at.order, ...chained, address)),
   }
 }
 
