@@ -72,8 +72,8 @@ export function PlanTimeline() {
   const step = unit === 'sweep' ? (staged ? 'stage' : 'sweep') : 'backup'
   const move = (to: number) => (two ? drive.match(to) : drive.go(to))
   return (
-    <footer className="flex h-44 shrink-0 gap-4 border-t border-rule-strong px-4 py-2">
-      <div className="flex w-56 flex-col justify-center gap-1.5">
+    <footer className="flex shrink-0 flex-wrap gap-4 border-t border-rule-strong px-4 py-2 md:h-44 md:flex-nowrap">
+      <div className="flex w-56 max-w-full flex-col justify-center gap-1.5">
         <Transport
           presses={[
             { icon: 'start', label: 'To the start', disabled: disabled || atStart, onPress: drive.toStart },
@@ -145,7 +145,7 @@ export function PlanTimeline() {
         )}
         <SpeedSlider speeds={SPEEDS} unit={step} speed={speed} onChange={plan.setSpeed} />
       </div>
-      <div className="flex min-w-0 flex-1 flex-col">
+      <div className="order-first flex h-40 min-w-0 basis-full flex-col md:order-none md:h-auto md:flex-1 md:basis-0">
         <div className="min-h-0 flex-1">
           <EChart
             build={build}
