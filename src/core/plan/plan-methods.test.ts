@@ -312,3 +312,17 @@ describe('the quickest method', () => {
     exact.values.forEach((value, s) => expect(Math.abs(value - values[s])).toBeLessThan(1e-8))
   })
 })
+
+it.each(FINDERS)('%s ends within the tolerance where actions are a tie only nearly', (id) => {
+  // For ever 1 a step: 1 / (1 - 0.99) = 100. Taking both actions equally often would be 2.5e-6 short of it.
+  const builder = new ModelBuilder()
+  const [here, end] = [builder.state('here'), builder.state('end')]
+  builder.outcome(builder.newRow(here, builder.action('stay')), here, 1, 1)
+  builder.outcome(builder.newRow(here, builder.action('linger')), here, 1, 1 - 5e-8)
+  builder.outcome(builder.newRow(here, builder.action('leave')), end, 1, 0)
+  const model = builder.build({ starts: [{ state: here, weight: 1 }], cap: 0 })
+  const found = run(id, model, { discount: 0.99, sweeps: 20_000 })
+  expect(found.status.outcome).toBe('converged')
+  expect(found.bound).toBeLessThanOrEqual(1e-9)
+  expect(Math.abs(found.values[0] - 100)).toBeLessThan(2e-9)
+})
