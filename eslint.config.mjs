@@ -15,6 +15,11 @@ const rules = [
   {
     files: ['src/**/*.{ts,tsx}'],
     rules: {
+      // What begins with a line is there for those who override, or is left out on purpose.
+      '@typescript-eslint/no-unused-vars': [
+        'warn',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true },
+      ],
       'no-restricted-syntax': ['error', noBarrels, noStrayWorkers],
       '@typescript-eslint/consistent-type-imports': 'error',
     },

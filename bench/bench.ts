@@ -1,5 +1,7 @@
 import { Command, Option } from 'commander'
-import { LEARN_METHODS, type LearnMethodId } from '../src/core/learn/methods'
+import { learnMethod, type LearnMethodId } from '../src/core/learn/methods'
+import { constant } from '../src/core/learn/schedule'
+import { LEARN_DEFAULTS } from '../src/core/learn/settings'
 import { World } from '../src/core/learn/world'
 import type { Model } from '../src/core/model/model'
 import {
@@ -67,14 +69,12 @@ function solve(model: Model, method: PlanMethodId): ReturnType<Measure> {
 function learning(method: LearnMethodId, usual: number): Measure {
   return (model, amount = usual) => {
     const world = new World(model)
-    const learner = LEARN_METHODS[method].create(world, {
+    const learner = learnMethod(method).create(world, {
+      ...LEARN_DEFAULTS,
       discount: 0.95,
-      learningRate: method === 'reinforce' ? 0.001 : 0.1,
-      exploration: 0.1,
+      learningRate: constant(method === 'reinforce' ? 0.001 : 0.1),
       episodes: amount + 1_000_000,
       cap: model.cap,
-      seed: 1,
-      run: 0,
     })
     const run = (steps: number) => {
       for (let left = steps; left > 0;) left -= learner.advance(Math.min(50_000, left))

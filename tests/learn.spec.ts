@@ -2,13 +2,14 @@ import { expect, test } from '@playwright/test'
 import alarmBeam from '../demo/alarm-beam.json' with { type: 'json' }
 import { compileEnvironment, type EnvironmentDocument } from '../src/core/environment/document'
 import { writeActionValues } from '../src/core/formats/tables'
-import { LEARN_METHOD_IDS, LEARN_METHODS } from '../src/core/learn/methods'
+import { learnMethod } from '../src/core/learn/methods'
+import { LEARN_DEFAULTS } from '../src/core/learn/settings'
 import { World } from '../src/core/learn/world'
 import { clickCell, exportText, named, openNew, readout } from './study'
 
 const beam = (name: string) => ({ ...(alarmBeam as unknown as EnvironmentDocument), name })
 
-for (const method of LEARN_METHOD_IDS)
+for (const method of ['q-learning', 'sarsa', 'q-lambda', 'prioritised-sweeping', 'reinforce'] as const)
   test(`${method} flat out in the page gives the same bits as in Node`, async ({ page }) => {
     const document = beam(`Bits of ${method}`)
     await openNew(page, document, 'learn')
@@ -22,14 +23,13 @@ for (const method of LEARN_METHOD_IDS)
     const { text } = await exportText(page, 'Action values (CSV)')
 
     const { model } = compileEnvironment(document)
-    const learner = LEARN_METHODS[method].create(new World(model), {
+    const learner = learnMethod(method).create(new World(model), {
+      ...LEARN_DEFAULTS,
       discount: document.discount,
-      learningRate: LEARN_METHODS[method].defaultLearningRate,
-      exploration: 0.1,
+      learningRate: learnMethod(method).defaultLearningRate,
       episodes: 400,
       cap: document.cap,
       seed: 12,
-      run: 0,
     })
     while (learner.advance(999) > 0);
     expect(text).toBe(writeActionValues(model, learner.world.modelPolicy(learner.table)))

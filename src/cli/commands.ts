@@ -2,7 +2,10 @@ import { policyObject, readPolicy, valuesObject } from '../core/evaluate/policy-
 import { samplePolicy } from '../core/evaluate/sample'
 import type { Compiled, EnvironmentDocument } from '../core/environment/document'
 import { bandOfRuns } from '../core/learn/curves'
-import { LEARN_DEFAULTS, LEARN_METHODS, capFor, type LearnMethodId } from '../core/learn/methods'
+import { learnMethod, type LearnMethodId } from '../core/learn/methods'
+import { constant } from '../core/learn/schedule'
+import type { LearnChoice } from '../core/learn/settings-schema'
+import { capFor, LEARN_DEFAULTS } from '../core/learn/settings'
 import type { Learner } from '../core/learn/learner'
 import { World } from '../core/learn/world'
 import { startValue, type Model, type RowPolicy } from '../core/model/model'
@@ -155,15 +158,18 @@ export interface LearnOptions {
   readonly learningRate?: number
   readonly exploration?: number
   readonly cap?: number
+  /** What a file of settings says; the options beside it go first. */
+  readonly settings?: Partial<LearnChoice>
 }
 
 /** Returns are discounted, mean and quartiles over the runs; policy, values and their exact value are run 1's. */
 export function learn({ document, model }: Opened, options: LearnOptions, progress: Progress) {
-  const method = LEARN_METHODS[options.method]
-  const discount = options.discount ?? document.discount
+  const given = options.settings ?? {}
+  const method = learnMethod(options.method)
+  const discount = options.discount ?? given.discount ?? document.discount
   const world = new World(model)
   const runs = options.runs ?? 1
-  const episodes = options.episodes ?? LEARN_DEFAULTS.episodes
+  const episodes = options.episodes ?? given.episodes ?? LEARN_DEFAULTS.episodes
   if (episodes * runs > 100_000_000)
     refuse('learn', `${episodes} episodes times ${runs} runs are too many returns to keep.`, 'Ask for fewer.')
   const learners: Learner[] = []
@@ -171,12 +177,18 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
   let steps = 0
   for (let run = 0; run < runs; run++) {
     const learner = method.create(world, {
+      ...LEARN_DEFAULTS,
+      learningRate: method.defaultLearningRate,
+      cap: capFor(model.cap),
+      ...given,
       discount,
-      learningRate: options.learningRate ?? method.defaultLearningRate,
-      exploration: options.exploration ?? LEARN_DEFAULTS.exploration,
       episodes,
-      cap: options.cap ?? capFor(model.cap),
-      seed: options.seed ?? LEARN_DEFAULTS.seed,
+      ...(options.learningRate === undefined ? {} : { learningRate: constant(options.learningRate) }),
+      ...(options.exploration === undefined
+        ? {}
+        : { exploration: { way: 'epsilon-greedy', level: constant(options.exploration) } as const }),
+      ...(options.cap === undefined ? {} : { cap: options.cap }),
+      ...(options.seed === undefined ? {} : { seed: options.seed }),
       run,
     })
     while (learner.advance(1_000_000) > 0) progress(`run ${run + 1} of ${runs}, episode ${learner.log.count}`)

@@ -10,8 +10,8 @@ import type {
 /** A worker with typed messages; the only place that starts any. */
 export interface WorkerLine<Request, Reply> {
   post(request: Request): void
-  /** The one who listens; a new one takes the old one's place. */
-  listen(listener: (reply: Reply) => void): void
+  /** The one who listens; a new one takes the old one's place. `broken` is told when the worker itself gives up. */
+  listen(listener: (reply: Reply) => void, broken?: () => void): void
   close(): void
 }
 
@@ -30,8 +30,9 @@ export function startLearnWorker(): WorkerLine<LearnRequest, LearnReply> {
 function line<Request, Reply>(worker: Worker): WorkerLine<Request, Reply> {
   return {
     post: (request) => worker.postMessage(request),
-    listen: (listener) => {
+    listen: (listener, broken) => {
       worker.onmessage = ({ data }: MessageEvent<Reply>) => listener(data)
+      worker.onerror = () => broken?.()
     },
     close: () => worker.terminate(),
   }

@@ -1,56 +1,66 @@
-import { isDone, type Learner } from '../core/learn/learner'
-import { LEARN_METHODS, type LearnMethod } from '../core/learn/methods'
+import { learnMethod, pseudoPlaceOf, type LearnMethod } from '../core/learn/methods'
 import { World } from '../core/learn/world'
 import { startValue } from '../core/model/model'
 import { evaluatePolicy } from '../core/plan/evaluate'
 import { defaultPlanMethod, planMethod } from '../core/plan/plan-methods'
 import { PLAN_DEFAULTS } from '../core/plan/planner'
+import { LearnRecording } from '../core/recording/learn-recording'
+import { ExactMarks } from './exact-marks'
+import { frameArrays, learnFrame } from './learn-frame'
 import { Pacer } from './pacer'
-import type { LearnFrame, LearnReply, LearnRequest } from './protocol'
+import type { LearnReply, LearnRequest, SavedRun } from './protocol'
 
 /** Lets one agent learn at a time, in slices, and tells how it stands. */
 const scope = self as unknown as { postMessage(message: LearnReply, transfer?: Transferable[]): void }
 
 /** Steps between looks at the clock. */
 const CHUNK = 4096
-/** Points of the learning curve sent to the page. */
-const CURVE_POINTS = 600
-/** The optimum and the exact value of the policy are computed alongside up to so many states, … */
+/** The optimum is computed alongside up to so many states, … */
 const EXACT_LIMIT = 5000
-/** … and the latter so often at the most, in milliseconds. */
-const EXACT_PAUSE = 250
-/** How long the optimum is worked on at a time, in milliseconds. */
+/** … and worked on so long at a time, in milliseconds. */
 const OPTIMUM_SLICE = 8
+/** Between two keyframes that are handed out, in milliseconds; runs with more episodes than this hand out none. */
+const KEEP_PAUSE = 4000
+const KEEP_EPISODES = 200_000
 
 let session = 0
-let learner: Learner | undefined
+let recording: LearnRecording | undefined
 let method: LearnMethod | undefined
+let marks: ExactMarks | undefined
 let watched: number | null = null
 let rollingWindow = 50
-let exact: Float64Array | undefined
-let exactAt = -Infinity
 let runStarted = 0
 let runSteps = 0
+let keptAt = 0
 
 const pacer = new Pacer(
   (count, until) => {
     let did = 0
-    while (learner && did < count) {
-      const taken = learner.advance(Math.min(CHUNK, count - did))
+    while (recording && marks && did < count) {
+      const { learner } = recording
+      const taken = recording.forward(Math.min(CHUNK, count - did), marks.next)
       did += taken
+      if (learner.log.count >= marks.next) marks.add(learner)
       if (taken === 0 || performance.now() >= until) break
     }
+    keepNow()
     return did
   },
   () => {
-    if (!learner || !method) return
-    const frame = frameOf(learner, method)
-    scope.postMessage(frame, [
-      frame.rowValues.buffer,
-      frame.policy.buffer,
-      frame.rowVisits.buffer,
-      frame.values.buffer,
-    ])
+    if (!recording || !method || !marks) return
+    const elapsed = performance.now() - runStarted
+    const { learner } = recording
+    const frame = learnFrame(recording, {
+      method,
+      marks,
+      session,
+      running: pacer.running,
+      rate: pacer.running && elapsed > 200 ? ((learner.steps - runSteps) / elapsed) * 1000 : 0,
+      watched,
+      rollingWindow,
+      place: pseudoPlaceOf(method, learner),
+    })
+    scope.postMessage(frame, frameArrays(frame))
   },
 )
 
@@ -72,28 +82,49 @@ function handle(request: LearnRequest): void {
     case 'open': {
       session = request.session
       pacer.running = false
-      method = LEARN_METHODS[request.method]
-      learner = method.create(new World(request.model), request.settings)
-      exact = undefined
-      exactAt = -Infinity
-      void tellOptimum(learner, session)
+      method = learnMethod(request.method)
+      const learner = method.create(new World(request.model), request.settings)
+      if (request.table) learner.begin(request.table)
+      if (request.saved) {
+        learner.log.returns.set(request.saved.returns)
+        learner.log.lengths.set(request.saved.lengths)
+        learner.restore(request.saved.snapshot)
+      }
+      recording = new LearnRecording(learner)
+      marks = new ExactMarks(learner, EXACT_LIMIT)
+      keptAt = performance.now()
+      void tellOptimum(recording, method, session)
       pacer.acknowledge()
       pacer.frame()
       break
     }
     case 'run':
       runStarted = performance.now()
-      runSteps = learner?.steps ?? 0
+      runSteps = recording?.learner.steps ?? 0
       pacer.run(request.speed)
       break
     case 'pause':
-      exactAt = -Infinity
       pacer.pause()
       break
-    case 'step':
+    case 'step': {
       pacer.running = false
-      exactAt = -Infinity
-      learner?.advance(request.unit === 'step' ? 1 : learner.settings.cap, request.unit === 'episode')
+      if (!recording) break
+      const { learner } = recording
+      if (request.way === 'on')
+        recording.forward(
+          request.unit === 'step' ? 1 : learner.settings.cap,
+          request.unit === 'step' ? Infinity : learner.log.count + 1,
+        )
+      else if (request.unit === 'step') recording.goTo(learner.steps - 1)
+      // To the end of the episode before, or of this one's before it began.
+      else recording.goToEpisode(learner.state < 0 ? learner.log.count - 1 : learner.log.count)
+      pacer.frame()
+      break
+    }
+    case 'go':
+      pacer.running = false
+      if (request.unit === 'step') recording?.goTo(request.count)
+      else recording?.goToEpisode(request.count)
       pacer.frame()
       break
     case 'watch':
@@ -104,6 +135,16 @@ function handle(request: LearnRequest): void {
       rollingWindow = request.episodes
       pacer.frame()
       break
+    case 'take':
+      if (recording) {
+        const { learner } = recording
+        const [table, visits] = [learner.table.slice(), learner.visits.slice()]
+        scope.postMessage(
+          { type: 'table', session, table, visits, steps: learner.steps, episodes: learner.log.count },
+          [table.buffer, visits.buffer],
+        )
+      }
+      break
     case 'shown':
       pacer.acknowledge()
       break
@@ -112,62 +153,37 @@ function handle(request: LearnRequest): void {
   }
 }
 
-function frameOf(current: Learner, { tableHolds }: LearnMethod): LearnFrame {
-  const { world, settings, log } = current
-  const { model } = world
-  const policy = world.modelPolicy(current.policy())
-  const done = isDone(current)
-  if (model.states <= EXACT_LIMIT && (done || performance.now() - exactAt >= EXACT_PAUSE)) {
-    const result = evaluatePolicy(model, policy, settings.discount, {
-      initial: exact ?? new Float64Array(model.states),
-      tolerance: 1e-6,
-      sweeps: 2000,
-    })
-    exact = result.outcome === 'solved' ? result.values : undefined
-    exactAt = performance.now()
+/** Hands a keyframe out now and then, so that the run outlives this worker. */
+function keepNow(): void {
+  if (!recording || performance.now() - keptAt < KEEP_PAUSE) return
+  const { learner } = recording
+  keptAt = performance.now()
+  if (learner.log.count > KEEP_EPISODES) return
+  const saved: SavedRun = {
+    snapshot: learner.snapshot(),
+    returns: learner.log.returns.slice(0, learner.log.count),
+    lengths: learner.log.lengths.slice(0, learner.log.count),
   }
-  const rowValues = world.modelPolicy(current.table)
-  const elapsed = performance.now() - runStarted
-  return {
-    type: 'frame',
-    session,
-    running: pacer.running,
-    done,
-    steps: current.steps,
-    episodes: log.count,
-    state: current.state,
-    age: current.age,
-    last: { ...current.last },
-    lastAction: current.last.row < 0 ? -1 : world.tableAction[current.last.row],
-    rowValues,
-    policy,
-    rowVisits: world.modelPolicy(current.visits),
-    values:
-      tableHolds === 'action values'
-        ? largestOfRows(model.rowStart, rowValues)
-        : (exact?.slice() ?? new Float64Array(model.states).fill(NaN)),
-    curve: log.curve(CURVE_POINTS, rollingWindow),
-    working: watched === null ? null : (current.working(model.observation[watched]) ?? null),
-    exactValue: exact ? startValue(model, exact) : null,
-    rate: pacer.running && elapsed > 200 ? ((current.steps - runSteps) / elapsed) * 1000 : 0,
-  }
-}
-
-function largestOfRows(rowStart: Int32Array, rowValues: Float64Array): Float64Array {
-  return Float64Array.from({ length: rowStart.length - 1 }, (_, s) => {
-    let most = rowStart[s] === rowStart[s + 1] ? 0 : -Infinity
-    for (let r = rowStart[s]; r < rowStart[s + 1]; r++) if (rowValues[r] > most) most = rowValues[r]
-    return most
-  })
+  scope.postMessage({ type: 'kept', session, saved })
 }
 
 /**
- * Finds out what the best policy gets from the start, in slices beside the learning, and tells the page; nothing is
- * told when no value is finite or it would take too long.
+ * Finds out what the best policy gets from the start (or the one that is followed), in slices beside the learning, and
+ * tells the page; nothing is told when no value is finite or it would take too long.
  */
-async function tellOptimum({ world, settings }: Learner, asked: number): Promise<void> {
+async function tellOptimum(
+  { learner: { world, settings } }: LearnRecording,
+  { finds }: LearnMethod,
+  asked: number,
+): Promise<void> {
   const { model } = world
   if (model.states > EXACT_LIMIT) return
+  if (finds === 'worth') {
+    const policy = world.modelPolicy(world.tablePolicy(settings.policy))
+    const result = evaluatePolicy(model, policy, settings.discount)
+    if (result.outcome === 'solved') tell(result.values)
+    return
+  }
   const iteration = planMethod(defaultPlanMethod(model)).create(model, {
     ...PLAN_DEFAULTS,
     discount: settings.discount,
@@ -179,6 +195,14 @@ async function tellOptimum({ world, settings }: Learner, asked: number): Promise
     await new Promise((resolve) => setTimeout(resolve))
     if (session !== asked) return
   }
-  if (iteration.status.outcome === 'converged')
-    scope.postMessage({ type: 'optimum', session, optimum: startValue(model, iteration.values) })
+  if (iteration.status.outcome === 'converged') tell(iteration.values)
+
+  function tell(values: Float64Array) {
+    scope.postMessage({
+      type: 'optimum',
+      session: asked,
+      optimum: startValue(model, values),
+      values: values.slice(),
+    })
+  }
 }

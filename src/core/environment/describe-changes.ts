@@ -19,6 +19,7 @@ const WORDS: Readonly<Record<string, string>> = {
   cap: 'Cap',
   knobs: 'Knob',
   policy: 'Drawn policy',
+  learning: 'Settings of learning',
   'grid.starts': 'Start',
   'grid.endings': 'Ending',
   'grid.bonuses': 'Bonus',

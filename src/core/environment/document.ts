@@ -2,6 +2,7 @@ import Joi from 'joi'
 import { compileBandit, type BanditLayout } from '../bandit/compile'
 import { banditSchema, type Bandit } from '../bandit/document'
 import { gridSchema, PLAIN_GRID, type Grid } from '../grid/document'
+import { choiceSchema, type LearnChoice } from '../learn/settings-schema'
 import { readGridText } from '../grid/grid-text'
 import { compileGrid, type GridLayout } from '../grid/compile'
 import type { Model } from '../model/model'
@@ -33,6 +34,8 @@ interface Head {
   readonly knobs: readonly NamedNumber[]
   /** A policy drawn by hand: the action of each state, by name; what is not drawn takes every action equally often. */
   readonly policy?: Readonly<Record<string, string>>
+  /** Settings that learning begins with here, where they differ from what it begins with elsewhere. */
+  readonly learning?: Partial<LearnChoice>
 }
 
 export interface GridEnvironment extends Head {
@@ -140,6 +143,7 @@ const head = {
     })
     .default([]),
   policy: Joi.object().pattern(Joi.string().max(200), Joi.string().max(200)).max(20_000),
+  learning: choiceSchema,
 }
 
 /** Joi on a parsed document; fills in defaults, converts nothing, refuses what it does not know. */

@@ -18,6 +18,8 @@ export interface TableExport {
   /** What the file's name ends with, after the name of the environment. */
   readonly ending: string
   readonly type: string
+  /** Which of the numbers it is made of. */
+  readonly of: keyof TableNumbers
   write(model: Model, numbers: TableNumbers): string | Uint8Array<ArrayBuffer>
 }
 
@@ -31,24 +33,28 @@ const NPY = 'application/octet-stream'
 export const TABLE_EXPORTS: readonly TableExport[] = [
   {
     title: 'Values (CSV)',
+    of: 'values',
     ending: '-values.csv',
     type: CSV,
     write: (model, { values }) => writeValues(model, values),
   },
   {
     title: 'Values (.npy)',
+    of: 'values',
     ending: '-values.npy',
     type: NPY,
     write: (model, { values }) => writeNpy(values, [model.states]),
   },
   {
     title: 'Action values (CSV)',
+    of: 'rowValues',
     ending: '-action-values.csv',
     type: CSV,
     write: (model, { rowValues }) => writeActionValues(model, rowValues),
   },
   {
     title: 'Action values (.npy)',
+    of: 'rowValues',
     ending: '-action-values.npy',
     type: NPY,
     write: (model, { rowValues }) =>
@@ -56,12 +62,14 @@ export const TABLE_EXPORTS: readonly TableExport[] = [
   },
   {
     title: 'Policy (CSV)',
+    of: 'policy',
     ending: '-policy.csv',
     type: CSV,
     write: (model, { policy }) => writeActions(model, policy, 'chance'),
   },
   {
     title: 'Policy (.npy)',
+    of: 'policy',
     ending: '-policy.npy',
     type: NPY,
     write: (model, { policy }) => writeNpy(squared(model, policy), [model.states, model.actions.length]),

@@ -12,7 +12,7 @@ it('takes means and quartiles episode by episode', () => {
 it('keeps rolling means and thins its curve', () => {
   const log = new EpisodeLog(1000)
   expect(log.curve(10, 5).episode.length).toBe(0)
-  for (let i = 1; i <= 1000; i++) log.add(i)
+  for (let i = 1; i <= 1000; i++) log.add(i, i % 3 === 0 ? 2 : 1, i % 3 === 0)
   expect(log.rollingMean(999, 10)).toBe(995.5)
   expect(log.rollingMean(1, 10)).toBe(1.5)
   const curve = log.curve(11, 100)
@@ -20,4 +20,12 @@ it('keeps rolling means and thins its curve', () => {
   expect(curve.episode.at(-1)).toBe(1000)
   expect(curve.mean.at(-1)).toBe(950.5)
   expect(curve.single.at(-1)).toBe(1000)
+  // Every third episode takes two steps.
+  expect([...curve.steps].slice(0, 2)).toEqual([1, 134])
+  expect(log.stepsAfter(1000)).toBe(1333)
+  expect(log.lengths[2]).toBe(-2)
+  expect(log.episodesWithin(0)).toBe(0)
+  expect(log.episodesWithin(3)).toBe(2)
+  expect(log.episodesWithin(4)).toBe(3)
+  expect(log.episodesWithin(1e9)).toBe(1000)
 })

@@ -2,49 +2,81 @@
 export class EpisodeLog {
   /** [capacity] the discounted return from the start */
   readonly returns: Float64Array
-  /** Returns summed up to each episode, for rolling means in constant time; made when first asked for. */
-  private sums: Float64Array | undefined
-  private summed = 0
+  /** [capacity] steps taken, negative when the cap cut the episode off */
+  readonly lengths: Int32Array
   count = 0
+  /** Returns and steps summed up to each episode, for means and places in constant time; made when first asked for. */
+  private sums: Float64Array | undefined
+  private ends: Float64Array | undefined
+  private summed = 0
 
   constructor(readonly capacity: number) {
     this.returns = new Float64Array(capacity)
+    this.lengths = new Int32Array(capacity)
   }
 
-  add(episodeReturn: number): void {
-    this.returns[this.count++] = episodeReturn
+  add(episodeReturn: number, length: number, cut: boolean): void {
+    this.returns[this.count] = episodeReturn
+    this.lengths[this.count++] = cut ? -length : length
   }
 
   /** The mean return of the `window` episodes that end with `episode` (from 0); of fewer near the beginning. */
   rollingMean(episode: number, window: number): number {
-    const sums = this.sumsTo(episode + 1)
+    this.sumTo(episode + 1)
+    const sums = this.sums!
     const from = Math.max(0, episode + 1 - window)
     return (sums[episode + 1] - sums[from]) / (episode + 1 - from)
   }
 
-  private sumsTo(count: number): Float64Array {
+  /** How many steps the run had taken when so many episodes were finished. */
+  stepsAfter(episodes: number): number {
+    this.sumTo(episodes)
+    return this.ends![episodes]
+  }
+
+  /** How many episodes were finished after so many steps. */
+  episodesWithin(steps: number): number {
+    this.sumTo(this.count)
+    let low = 0
+    let high = this.count
+    while (low < high) {
+      const middle = (low + high + 1) >> 1
+      if (this.ends![middle] <= steps) low = middle
+      else high = middle - 1
+    }
+    return low
+  }
+
+  private sumTo(count: number): void {
     const sums = (this.sums ??= new Float64Array(this.capacity + 1))
-    for (; this.summed < count; this.summed++)
+    const ends = (this.ends ??= new Float64Array(this.capacity + 1))
+    for (; this.summed < count; this.summed++) {
       sums[this.summed + 1] = sums[this.summed] + this.returns[this.summed]
-    return sums
+      ends[this.summed + 1] = ends[this.summed] + Math.abs(this.lengths[this.summed])
+    }
   }
 
   /**
-   * A curve of at most `points` episodes, evenly spread and always with the last one.
+   * A curve of at most `points` episodes of the first `count`, evenly spread and always with the last one.
    * Episodes count from 1, as people do.
    */
-  curve(points: number, window: number): ReturnCurve {
-    const length = Math.min(points, this.count)
-    const episode = new Float64Array(length)
-    const mean = new Float64Array(length)
-    const single = new Float64Array(length)
-    for (let i = 0; i < length; i++) {
-      const at = length === this.count ? i : Math.round((i * (this.count - 1)) / (length - 1))
-      episode[i] = at + 1
-      mean[i] = this.rollingMean(at, window)
-      single[i] = this.returns[at]
+  curve(points: number, window: number, count = this.count): ReturnCurve {
+    const length = Math.min(points, count)
+    const curve: ReturnCurve = {
+      episode: new Float64Array(length),
+      mean: new Float64Array(length),
+      single: new Float64Array(length),
+      steps: new Float64Array(length),
+      window,
     }
-    return { episode, mean, single, window }
+    for (let i = 0; i < length; i++) {
+      const at = length === count ? i : Math.round((i * (count - 1)) / (length - 1))
+      curve.episode[i] = at + 1
+      curve.mean[i] = this.rollingMean(at, window)
+      curve.single[i] = this.returns[at]
+      curve.steps[i] = this.stepsAfter(at + 1)
+    }
+    return curve
   }
 }
 
@@ -53,5 +85,7 @@ export interface ReturnCurve {
   readonly episode: Float64Array
   readonly mean: Float64Array
   readonly single: Float64Array
+  /** Steps taken by the end of the episode. */
+  readonly steps: Float64Array
   readonly window: number
 }

@@ -1,9 +1,10 @@
 import { expect, it } from 'vitest'
+import { RandomStream } from '../random/generator'
 import { GreedyTable } from './greedy-table'
 
 it('begins with every row of a group a best one, and 0 for a group without rows', () => {
-  const table = new GreedyTable(Int32Array.of(0, 3, 3, 7), -1)
-  expect([...table.best]).toEqual([-1, 0, -1])
+  const table = new GreedyTable(Int32Array.of(0, 3, 3, 7))
+  expect([...table.best]).toEqual([0, 0, 0])
   expect([...table.first]).toEqual([0, 0, 3])
   expect([...table.count]).toEqual([3, 0, 4])
 })
@@ -15,4 +16,32 @@ it('finds maximum, first row and count again', () => {
   expect([...table.best]).toEqual([5, 0, -1])
   expect([...table.first]).toEqual([1, 0, 3])
   expect([...table.count]).toEqual([2, 0, 2])
+})
+
+it('keeps all three up while values are written, as a scan would find them', () => {
+  const start = Int32Array.of(0, 1, 5, 5, 8)
+  const table = new GreedyTable(start)
+  const stream = new RandomStream(3, 'environment')
+  for (let i = 0; i < 3000; i++) {
+    const group = [0, 1, 3][stream.below(3)]
+    table.write(group, start[group] + stream.below(start[group + 1] - start[group]), stream.below(4) - 2)
+    const rows = [...table.values.subarray(start[group], start[group + 1])]
+    const most = Math.max(...rows)
+    expect(table.best[group]).toBe(most)
+    expect(table.first[group]).toBe(start[group] + rows.indexOf(most))
+    expect(table.count[group]).toBe(rows.filter((value) => value === most).length)
+    expect(table.pick(group, null)).toBe(table.first[group])
+    expect(table.values[table.pick(group, stream)]).toBe(most)
+  }
+})
+
+it('picks among equals equally often', () => {
+  const table = new GreedyTable(Int32Array.of(0, 5))
+  for (const row of [1, 3, 4]) table.write(0, row, 2)
+  const ties = new RandomStream(1, 'ties')
+  const counts = [0, 0, 0, 0, 0]
+  for (let i = 0; i < 9000; i++) counts[table.pick(0, ties)]++
+  expect(counts[0] + counts[2]).toBe(0)
+  // Binomial with 9,000 draws of 1/3: standard deviation 45; five of them.
+  for (const row of [1, 3, 4]) expect(Math.abs(counts[row] - 3000)).toBeLessThan(225)
 })

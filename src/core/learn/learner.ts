@@ -1,22 +1,7 @@
 import type { Working } from '../explain/working'
 import type { EpisodeLog } from './episode-log'
+import type { LearnSettings } from './settings'
 import type { World } from './world'
-
-/** What every learner needs to be told. */
-export interface LearnSettings {
-  /** 0 to 1 */
-  readonly discount: number
-  /** The step towards the target; above 0, for tables up to 1. */
-  readonly learningRate: number
-  /** The chance of a random action, 0 to 1; used by learners that explore that way. */
-  readonly exploration: number
-  readonly episodes: number
-  /** Steps after which an episode is cut off, at least 1. */
-  readonly cap: number
-  readonly seed: number
-  /** The number of this run among runs with the same seed, from 0. */
-  readonly run: number
-}
 
 /** The last step an agent took, for readouts; plain numbers that are overwritten. */
 export interface LastStep {
@@ -29,33 +14,72 @@ export interface LastStep {
   ended: 'no' | 'ending' | 'cap'
 }
 
+/** What a table holds a number for, and what the number is. */
+export type TableHolds = 'action values' | 'preferences' | 'values'
+
+/** Why a run is over, or that it is not. */
+export type LearnStatus =
+  | { readonly outcome: 'learning' }
+  | { readonly outcome: 'done' }
+  /** A stop rule was met. */
+  | { readonly outcome: 'stopped'; readonly reason: string }
+  /** A number of the table ran away; it was not written. */
+  | { readonly outcome: 'diverged'; readonly reason: string }
+
+/** Cells of the table that the last step wrote, in that order, with what was there before. */
+export interface Changes {
+  readonly cells: Int32Array
+  readonly before: Float64Array
+  /** How many entries hold; more may have been written than fit. */
+  count: number
+}
+
+/** A learner at a moment, to go on from: numbers and copies of arrays by name. */
+export interface LearnSnapshot {
+  readonly numbers: Readonly<Record<string, number>>
+  readonly arrays: Readonly<Record<string, Float64Array | Int32Array>>
+}
+
 /** An agent in the middle of its run. Nothing in it knows the model but its `world`. */
 export interface Learner {
   readonly world: World
   readonly settings: LearnSettings
   readonly log: EpisodeLog
   readonly last: Readonly<LastStep>
+  readonly status: LearnStatus
   /** Steps taken in all. */
   readonly steps: number
   /** Where the agent stands; -1 between episodes. */
   readonly state: number
   /** Steps taken in this episode. */
   readonly age: number
-  /** [tableRows] action values or preferences */
+  /** Exploration, or temperature, and learning rate as they are now. */
+  readonly level: number
+  readonly rate: number
+  /** [tableRows] action values or preferences, or [observations] values */
   readonly table: Float64Array
   /** [tableRows] how often each row was taken */
   readonly visits: Float64Array
+  readonly changes: Changes
+  /** [cells of the table] eligibility; null for methods without traces */
+  readonly eligibility: Float64Array | null
   /**
-   * Takes up to `limit` steps without allocating; with `untilEpisodeEnds`, stops after an episode's last step.
-   * @returns the steps taken; fewer than asked only when all episodes are done or one ended
+   * Takes up to `limit` steps without allocating, and no more once `episodes` are finished.
+   * @returns the steps taken; fewer than asked only when the run is over or the episodes are
    */
-  advance(limit: number, untilEpisodeEnds?: boolean): number
+  advance(limit: number, episodes?: number): number
   /** [tableRows] the probabilities with which the learned policy picks each row: greedy, or the softmax itself. */
   policy(): Float64Array
+  /** [tableRows] the probabilities with which the agent acts now, exploring included. */
+  behaviour(): Float64Array
   /** The arithmetic of the last update at an observation; undefined when there was none. */
   working(observation: number): Working | undefined
+  /** Begins with this table, [cells of the table], instead of its own; before the first step only. */
+  begin(table: Float64Array): void
+  snapshot(): LearnSnapshot
+  restore(snapshot: LearnSnapshot): void
 }
 
 export function isDone(learner: Learner): boolean {
-  return learner.log.count >= learner.settings.episodes
+  return learner.status.outcome !== 'learning'
 }

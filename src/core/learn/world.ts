@@ -4,7 +4,7 @@ import type { RandomStream } from '../random/generator'
 /** 2^31: chances are compared as 31-bit whole numbers. */
 const FULL = 2147483648
 /** 2^-31 */
-export const HALF_UNIT = 1 / FULL
+const HALF_UNIT = 1 / FULL
 
 /**
  * A model as a learner meets it: something to step in, with no probabilities to read.
@@ -32,6 +32,8 @@ export class World {
   readonly startState: Int32Array
   /** [starts] where to begin looking for a draw in that part of the range, so that many starts cost no more than few */
   readonly startGuide: Int32Array
+  /** The largest reward of a step, in size: for guards against numbers that run away, not for agents. */
+  readonly rewardLimit: number
 
   constructor(readonly model: Model) {
     this.observation = model.observation
@@ -40,6 +42,7 @@ export class World {
     this.outcomeStart = model.outcomeStart
     this.outcomeState = model.outcomeState
     this.outcomeReward = model.outcomeReward
+    this.rewardLimit = model.outcomeReward.reduce((most, reward) => Math.max(most, Math.abs(reward)), 0)
     this.threshold = new Int32Array(model.outcomes)
     for (let r = 0; r < model.rows; r++)
       fillThresholds(
@@ -90,6 +93,26 @@ export class World {
     }
     this.next = this.outcomeState[outcome]
     this.reward = this.outcomeReward[outcome]
+  }
+
+  /** A state that looks like this. */
+  someState(group: number): number {
+    return this.observation.indexOf(group)
+  }
+
+  /**
+   * A policy over the model's rows as one over table rows: [tableRows]. Of states that look alike, the first one
+   * counts; null is every action equally often.
+   */
+  tablePolicy(policy: Float64Array | null): Float64Array {
+    const { tableStart, model } = this
+    const table = new Float64Array(this.tableRows)
+    for (let s = model.states - 1; s >= 0; s--) {
+      const from = tableStart[model.observation[s]]
+      const size = model.rowStart[s + 1] - model.rowStart[s]
+      for (let k = 0; k < size; k++) table[from + k] = policy ? policy[model.rowStart[s] + k] : 1 / size
+    }
+    return table
   }
 
   /** A policy over table rows as one over the model's rows: [model.rows]. */

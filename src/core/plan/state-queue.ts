@@ -35,6 +35,11 @@ export class StateQueue {
     this.sink(this.place[state])
   }
 
+  /** Puts everything where it belongs after any number of priorities changed. */
+  rebuild(): void {
+    for (let at = (this.size >> 1) - 1; at >= 0; at--) this.sink(at)
+  }
+
   private goesBefore(x: number, y: number): boolean {
     const { priority, rank } = this
     return priority[x] > priority[y] || (priority[x] === priority[y] && rank[x] < rank[y])

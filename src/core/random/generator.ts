@@ -1,12 +1,12 @@
-/** How many numbers a stream makes ahead: the generator's state then stays in registers while it works. */
-export const BLOCK = 1024
-
-/** The independent streams of a run: what the world does, whether the agent explores, how ties fall. */
-export const STREAMS = { environment: 1, exploration: 2, ties: 3 } as const
+/**
+ * The independent streams of a run: what the world does, whether the agent explores, how ties fall, what a random
+ * table begins with, and what a method draws for itself (what to plan, which of two tables to write).
+ */
+export const STREAMS = { environment: 1, exploration: 2, ties: 3, table: 4, method: 5 } as const
 export type StreamName = keyof typeof STREAMS
 
 /** 2^-32: turns an unsigned 32-bit number into a fraction of one. */
-export const UNIT = 1 / 4294967296
+const UNIT = 1 / 4294967296
 
 /**
  * A seeded stream of 32-bit random numbers, the only source of chance in the product.
@@ -19,33 +19,36 @@ export const UNIT = 1 / 4294967296
  * @param run  the number of the run, from 0: other runs of the same seed are independent streams
  */
 export class RandomStream {
-  /**
-   * Numbers made ahead, and how many are used. A kernel may take them itself: `prepare`, then read
-   * `block[position++]` from locals as long as there are enough for a step, and store the position.
-   */
-  readonly block = new Int32Array(BLOCK)
-  position = BLOCK
-  private a: number
-  private b: number
-  private c: number
-  private counter = 1
+  /** [4] where the stream is, and all there is to it: copied out and in, it goes on from there. */
+  readonly words: Int32Array<ArrayBufferLike>
 
-  constructor(seed: number, name: StreamName, run = 0) {
+  /** @param words  where to keep the stream; for kernels that draw from it themselves */
+  constructor(seed: number, name: StreamName, run = 0, words: Int32Array = new Int32Array(4)) {
     if (!Number.isSafeInteger(seed) || seed < 0)
       throw new RangeError(`seed ${seed} is not a whole number from 0`)
+    this.words = words
     let hash: number = STREAMS[name]
     for (const word of [seed >>> 0, Math.floor(seed / 4294967296), run])
       hash = scramble(hash ^ scramble(word))
-    this.a = hash
-    this.b = scramble(hash + 1)
-    this.c = scramble(hash + 2)
-    for (let i = 0; i < 20; i++) this.make(0, 1)
+    words[0] = hash
+    words[1] = scramble(hash + 1)
+    words[2] = scramble(hash + 2)
+    words[3] = 1
+    for (let i = 0; i < 20; i++) this.next()
   }
 
   /** The next number as a signed 32-bit integer; `next() >>> 0` is uniform on 0 … 2^32 - 1. */
   next(): number {
-    if (this.position === BLOCK) this.prepare()
-    return this.block[this.position++]
+    const { words } = this
+    const b = words[1]
+    const c = words[2]
+    const counter = words[3]
+    const sum = (words[0] + b + counter) | 0
+    words[3] = counter + 1
+    words[0] = b ^ (b >>> 9)
+    words[1] = c + (c << 3)
+    words[2] = ((c << 21) | (c >>> 11)) + sum
+    return sum
   }
 
   /** Uniform on [0, 1), in steps of 2^-32. */
@@ -56,33 +59,6 @@ export class RandomStream {
   /** Uniform on 0 … count - 1; `count` up to 2^20 (the bias is then below 2^-12 of a unit's chance). */
   below(count: number): number {
     return ((this.next() >>> 0) * UNIT * count) | 0
-  }
-
-  /** Moves the numbers that are left to the front and fills the block up behind them. */
-  prepare(): void {
-    this.block.copyWithin(0, this.position)
-    this.make(BLOCK - this.position, BLOCK)
-    this.position = 0
-  }
-
-  private make(from: number, to: number): void {
-    const block = this.block
-    let a = this.a
-    let b = this.b
-    let c = this.c
-    let counter = this.counter
-    for (let i = from; i < to; i++) {
-      const sum = (a + b + counter) | 0
-      counter = (counter + 1) | 0
-      a = b ^ (b >>> 9)
-      b = (c + (c << 3)) | 0
-      c = (((c << 21) | (c >>> 11)) + sum) | 0
-      block[i] = sum
-    }
-    this.a = a
-    this.b = b
-    this.c = c
-    this.counter = counter
   }
 }
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import type { LearnSettings } from '../learn/learner'
+import { constant } from '../learn/schedule'
+import { LEARN_DEFAULTS, type LearnSettings } from '../learn/settings'
 import { World } from '../learn/world'
 import { ModelBuilder } from '../model/builder'
 import { startValue } from '../model/model'
@@ -10,9 +11,9 @@ import { gridModel } from '../testing/models'
 import { Reinforce } from './reinforce'
 
 const BASE: LearnSettings = {
+  ...LEARN_DEFAULTS,
   discount: 0.9,
-  learningRate: 0.05,
-  exploration: 0,
+  learningRate: constant(0.05),
   episodes: 1,
   cap: 50,
   seed: 1,
@@ -58,7 +59,7 @@ describe('REINFORCE', () => {
     const mean = [0, 0, 0, 0]
     const world = new World(model)
     for (let run = 0; run < runs; run++) {
-      const learner = new Reinforce(world, { ...BASE, learningRate: rate, cap: 400, run })
+      const learner = new Reinforce(world, { ...BASE, learningRate: constant(rate), cap: 400, run })
       learner.advance(1000)
       learner.table.forEach((preference, i) => (mean[i] += preference / rate / runs))
     }
@@ -71,7 +72,7 @@ describe('REINFORCE', () => {
     const [s, end] = [builder.state('s'), builder.state('end')]
     for (const name of ['left', 'right']) builder.outcome(builder.row(s, builder.action(name)), end, 1, 4)
     const model = builder.build({ starts: [{ state: s, weight: 1 }], cap: 10 })
-    const learner = new Reinforce(new World(model), { ...BASE, learningRate: 0.5 })
+    const learner = new Reinforce(new World(model), { ...BASE, learningRate: constant(0.5) })
     learner.advance(1)
     // 0.5 x 1 x 4 x (1 - 1/2) = 1 for the action taken, -1 for the other; softmax(1, -1) = 0.8808, 0.1192.
     const taken = learner.last.row
@@ -120,7 +121,7 @@ describe('REINFORCE', () => {
 
   it('keeps every probability a number with large returns and rates', () => {
     const model = gridModel(['..'], { stepReward: -1e6, endings: [{ at: 'B1', reward: 1e8, name: '' }] })
-    const learner = new Reinforce(new World(model), { ...BASE, learningRate: 1, episodes: 200 })
+    const learner = new Reinforce(new World(model), { ...BASE, learningRate: constant(1), episodes: 200 })
     while (learner.advance(1000) > 0);
     for (const p of learner.policy()) expect(p >= 0 && p <= 1).toBe(true)
     for (const preference of learner.table) expect(Number.isFinite(preference)).toBe(true)

@@ -6,6 +6,8 @@ export const LAYERS = {
   visits: 'Visits',
   changes: 'What changed',
   difference: 'Difference',
+  distance: 'Distance to optimum',
+  traces: 'Traces',
 } as const
 export type Layer = keyof typeof LAYERS
 

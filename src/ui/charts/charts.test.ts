@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { EpisodeLog } from '../../core/learn/episode-log'
-import { learnChart } from './learn-chart'
+import { learnChart, type LearnStrip } from './learn-chart'
 import { planChart, type PlanStrip } from './plan-chart'
 
 const inks = () => '#000'
@@ -9,6 +9,11 @@ interface Option {
   xAxis: { min: number; max: number }
   yAxis: { min: number; max: number; name: string }
   series: { data: [number, number][]; markLine?: { data: { xAxis?: number; yAxis?: number }[] } }[]
+}
+
+interface LearnOption extends Omit<Option, 'yAxis' | 'series'> {
+  yAxis: { min: number; max: number; name: string; show?: boolean }[]
+  series: (Option['series'][number] & { name: string; yAxisIndex?: number })[]
 }
 
 it('draws changes on whole decades, without zeros, thinned but with the last', () => {
@@ -80,16 +85,56 @@ it('draws an empty plan', () => {
   expect(option.yAxis.min).toBeLessThan(option.yAxis.max)
 })
 
+const learnStrip = (log: EpisodeLog, rest: Partial<LearnStrip> = {}): LearnStrip => ({
+  curve: log.curve(100, 10),
+  episodes: 1000,
+  head: log.count,
+  optimum: null,
+  optimumTitle: 'optimum',
+  marks: null,
+  rates: [],
+  ...rest,
+})
+
 it('draws returns with the optimum in sight, and names its unit', () => {
   const log = new EpisodeLog(300)
-  for (let i = 0; i < 300; i++) log.add(-50 + i / 10)
-  const option = learnChart(log.curve(100, 10), 1000, 12)(inks) as unknown as Option
-  expect(option.yAxis.max).toBeGreaterThan(12)
-  expect(option.yAxis.min).toBeLessThanOrEqual(-49)
-  expect(option.yAxis.name).toMatch(/discounted/)
+  for (let i = 0; i < 300; i++) log.add(-50 + i / 10, 3, false)
+  const option = learnChart(learnStrip(log, { optimum: 12 }))(inks) as unknown as LearnOption
+  expect(option.yAxis[0].max).toBeGreaterThan(12)
+  expect(option.yAxis[0].min).toBeLessThanOrEqual(-49)
+  expect(option.yAxis[0].name).toMatch(/discounted/)
   expect(option.xAxis.max).toBe(300)
-  expect(option.series[1].markLine!.data).toEqual([{ yAxis: 12 }])
-  const empty = learnChart(new EpisodeLog(5).curve(100, 10), 5, null)(inks) as unknown as Option
-  expect(empty.yAxis.min).toBeLessThan(empty.yAxis.max)
-  expect(empty.series[1].markLine).toBeUndefined()
+  expect(option.series[1].markLine!.data).toMatchObject([{ xAxis: 300 }, { yAxis: 12 }])
+  const empty = learnChart(learnStrip(new EpisodeLog(5), { episodes: 5 }))(inks) as unknown as LearnOption
+  expect(empty.yAxis[0].min).toBeLessThan(empty.yAxis[0].max)
+  expect(empty.series[1].markLine!.data).toMatchObject([{ xAxis: 0 }])
+})
+
+it('draws exploration and learning rate under the same axis, by episodes or by steps', () => {
+  const log = new EpisodeLog(100)
+  for (let i = 0; i < 100; i++) log.add(1, 3, false)
+  const option = learnChart(
+    learnStrip(log, {
+      marks: { episode: Float64Array.of(1, 50), value: Float64Array.of(-3, 2) },
+      rates: [
+        { title: 'exploration', schedule: { kind: 'linear', from: 1, to: 0, over: 50, per: 'episode' } },
+        { title: 'learning rate', schedule: { kind: 'linear', from: 0.5, to: 0.1, over: 300, per: 'step' } },
+        { title: 'by visits', schedule: { kind: 'visits', from: 1, slowness: 1 } },
+      ],
+    }),
+  )(inks) as unknown as LearnOption
+  expect(option.series.map(({ name }) => name)).toEqual([
+    'return',
+    'mean of the last 10',
+    'exact value of the policy',
+    'exploration',
+    'learning rate',
+  ])
+  const [exploration, rate] = option.series.slice(3)
+  expect(exploration.yAxisIndex).toBe(1)
+  // Episode 1 is played before anything has changed, episode 51 at the floor.
+  expect(exploration.data[0]).toEqual([1, 1])
+  expect(exploration.data[50]).toEqual([51, 0])
+  expect(rate.data[99]).toEqual([100, 0.1])
+  expect(option.yAxis[1]).toMatchObject({ show: true, max: 1 })
 })

@@ -1,59 +1,142 @@
 import type { EChartsCoreOption } from 'echarts/core'
 import { formatNumber } from '../../core/formats/number'
 import type { ReturnCurve } from '../../core/learn/episode-log'
-import { houseAxes, type Inks } from './EChart'
+import { scheduleAt, type Schedule } from '../../core/learn/schedule'
+import { houseAxes, houseLegend, type Inks } from './EChart'
 
-/** The return of each episode (thinned), its rolling mean, and the optimum as a line. */
-export function learnChart(
-  curve: ReturnCurve,
-  episodes: number,
-  optimum: number | null,
-): (inks: Inks) => EChartsCoreOption {
+export interface LearnStrip {
+  readonly curve: ReturnCurve
+  readonly episodes: number
+  /** Where the play head is: finished episodes. */
+  readonly head: number
+  /** What can be had at best, and what that is called; null where it is not known or hidden. */
+  readonly optimum: number | null
+  readonly optimumTitle: string
+  /** The exact value of the learned policy after some episodes; null where it is hidden. */
+  readonly marks: { readonly episode: Float64Array; readonly value: Float64Array } | null
+  /** Drawn under the same axis, each from 0 to 1 of its own largest value. */
+  readonly rates: readonly { readonly title: string; readonly schedule: Schedule }[]
+}
+
+/** Where the axis along ends; the slider below it ends there too. */
+export function learnStripEnd({ curve, episodes }: Pick<LearnStrip, 'curve' | 'episodes'>): number {
+  return Math.min(episodes, Math.max(20, niceAbove(curve.episode.at(-1) ?? 0)))
+}
+
+/**
+ * The return of each episode (thinned), its rolling mean, the exact value of the policy, the optimum as a line, and
+ * exploration and learning rate on an axis of their own at the right.
+ */
+export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption {
+  const { curve, head, optimum, optimumTitle, marks, rates } = strip
   const pairs = (ys: Float64Array) => Array.from(curve.episode, (episode, i) => [episode, ys[i]])
+  // The exact value of the first policies may be anything: it does not stretch the axis.
   const [low, high] = axisRange(curve, optimum)
-  const last = curve.episode.at(-1) ?? 0
-  return (inks) => ({
-    ...houseAxes(
+  const values = { valueFormatter: (value: unknown) => formatNumber(Number(value)) }
+  const moving = rates.filter(({ schedule }) => schedule.kind !== 'visits' && schedule.kind !== 'drop')
+  const topRate = moving.reduce((most, { schedule }) => Math.max(most, schedule.from), 0) || 1
+  return (inks) => {
+    const base = houseAxes(
       inks,
-      { name: 'episode', min: 0, max: Math.min(episodes, Math.max(20, niceAbove(last))) },
+      { name: 'episode', min: 0, max: learnStripEnd(strip) },
       { type: 'value', name: 'return (discounted sum of rewards)', min: low, max: high, splitNumber: 3 },
-    ),
-    series: [
-      {
-        type: 'scatter',
-        name: 'return',
-        data: pairs(curve.single),
-        symbolSize: 3,
-        itemStyle: { color: inks('brass-bright'), opacity: 0.45 },
-        tooltip: { valueFormatter: (value: unknown) => formatNumber(Number(value)) },
-      },
-      {
-        type: 'line',
-        name: `mean of the last ${curve.window}`,
-        data: pairs(curve.mean),
-        symbol: 'none',
-        lineStyle: { color: inks('ink'), width: 2 },
-        itemStyle: { color: inks('ink') },
-        tooltip: { valueFormatter: (value: unknown) => formatNumber(Number(value)) },
-        markLine:
-          optimum === null
-            ? undefined
-            : {
-                silent: true,
-                symbol: 'none',
-                animation: false,
-                label: {
-                  formatter: `optimum ${formatNumber(optimum)}`,
-                  position: 'insideStartBottom',
-                  color: inks('spruce'),
-                  fontSize: 12,
-                },
-                lineStyle: { color: inks('spruce'), width: 1.5, type: 'dashed' },
-                data: [{ yAxis: optimum }],
-              },
-      },
-    ],
-  })
+    )
+    const line = (name: string, data: number[][], colour: string, rest: object = {}) => ({
+      type: 'line',
+      name,
+      data,
+      symbol: 'none',
+      lineStyle: { color: colour, width: 2 },
+      itemStyle: { color: colour },
+      tooltip: values,
+      ...rest,
+    })
+    return {
+      ...base,
+      grid: { left: 56, right: moving.length ? 44 : 18, top: 24, bottom: 34 },
+      yAxis: [
+        base.yAxis as object,
+        {
+          ...(base.yAxis as object),
+          name: '',
+          show: moving.length > 0,
+          min: 0,
+          max: topRate,
+          splitNumber: 2,
+          splitLine: { show: false },
+          axisLabel: {
+            color: inks('slate'),
+            fontSize: 12,
+            formatter: (value: number) => formatNumber(value),
+          },
+        },
+      ],
+      legend: houseLegend(inks, true),
+      series: [
+        {
+          type: 'scatter',
+          name: 'return',
+          data: pairs(curve.single),
+          symbolSize: 3,
+          itemStyle: { color: inks('brass-bright'), opacity: 0.45 },
+          tooltip: values,
+        },
+        line(`mean of the last ${curve.window}`, pairs(curve.mean), inks('ink'), {
+          markLine: {
+            silent: true,
+            symbol: 'none',
+            animation: false,
+            label: { show: false },
+            data: [
+              { xAxis: head, lineStyle: { color: inks('brass-bright'), width: 2, type: 'solid' } },
+              ...(optimum === null
+                ? []
+                : [
+                    {
+                      yAxis: optimum,
+                      lineStyle: { color: inks('spruce'), width: 1.5, type: 'dashed' },
+                      label: {
+                        show: true,
+                        formatter: `${optimumTitle} ${formatNumber(optimum)}`,
+                        position: 'insideStartBottom',
+                        color: inks('spruce'),
+                        fontSize: 12,
+                      },
+                    },
+                  ]),
+            ],
+          },
+        }),
+        ...(marks?.episode.length
+          ? [
+              line(
+                'exact value of the policy',
+                Array.from(marks.episode, (episode, i) => [episode, marks.value[i]]),
+                inks('spruce'),
+                { symbol: 'diamond', symbolSize: 5, lineStyle: { color: inks('spruce'), width: 1.5 } },
+              ),
+            ]
+          : []),
+        ...moving.map(({ title, schedule }, i) =>
+          line(
+            title,
+            Array.from(curve.episode, (episode, at) => [
+              episode,
+              scheduleAt(
+                schedule,
+                'per' in schedule && schedule.per === 'step' ? curve.steps[at] : episode - 1,
+              ),
+            ]),
+            inks('slate'),
+            {
+              yAxisIndex: 1,
+              lineStyle: { color: inks('slate'), width: 1.25, type: i ? 'dotted' : 'dashed' },
+            },
+          ),
+        ),
+      ],
+    }
+  }
 }
 
 /** Rolling mean, optimum and the middle 96 % of single returns: a few wild episodes do not flatten the curve. */

@@ -190,8 +190,10 @@ function LayerChoice({ shown }: { shown: ShownOverlay }) {
   const kind = useStudy((state) => state.document.kind)
   const view = useStudy((state) => state.view)
   const covered = useCovered()
-  const { plan } = useParts()
+  const { plan, learn } = useParts()
   const held = useStore(plan.store, (state) => state.held !== null)
+  const optimum = useStore(learn.store, (state) => state.optimum)
+  const traces = useStore(learn.store, (state) => state.frame?.traces != null) && stage === 'learn'
   const planned = useStudy((state) => state.planned)
   const setPlanned = useStudy((state) => state.setPlanned)
   if (stage === 'build')
@@ -219,7 +221,8 @@ function LayerChoice({ shown }: { shown: ShownOverlay }) {
     (layer) =>
       (layer !== 'visits' || stage === 'learn') &&
       (layer === 'values' || layer === 'policy' || view !== 'stages') &&
-      (layer !== 'changes' || stage === 'plan') &&
+      (layer !== 'distance' || (stage === 'learn' && optimum !== null && !covered)) &&
+      (layer !== 'traces' || traces) &&
       (layer !== 'difference' || (stage === 'plan' && held)) &&
       // Arms stand apart: the value of a state is no place on them.
       !(kind === 'bandit' && layer === 'values'),

@@ -3,6 +3,7 @@
 import { Menu, MenuButton, MenuHeading, MenuItem, MenuItems, MenuSection } from '@headlessui/react'
 import { useState } from 'react'
 import { useStore } from 'zustand'
+import { learnMethod } from '../../core/learn/methods'
 import { EXPORT_IDS, exportForm } from '../../core/formats/exports'
 import { ProblemError, type Problem } from '../../core/problem'
 import { Modal } from '../parts/Modal'
@@ -18,6 +19,7 @@ const PICTURES = [
   { slot: 'beside', title: 'Picture of the board beside', ending: '-beside' },
   { slot: 'strip', title: 'Picture of the strip', ending: '-strip' },
 ] as const
+const NO_NUMBERS = new Float64Array(0)
 const NO_PICTURE: readonly Problem[] = [
   {
     place: 'the picture',
@@ -34,6 +36,10 @@ export function ExportMenu() {
   const compiled = useModel((state) => state.compiled)
   const model = compiled?.model
   const two = useStore(plan.store, (state) => state.beside !== null) && stage === 'plan'
+  const learning = useStore(learn.store, (state) => state.running?.method)
+  // Prediction keeps no action values.
+  const valuesOnly =
+    stage === 'learn' && learning !== undefined && learnMethod(learning).tableHolds === 'values'
   const [problems, setProblems] = useState<readonly Problem[]>([])
   const attempt = (run: () => void) => {
     try {
@@ -51,7 +57,7 @@ export function ExportMenu() {
     }
     const { frame } = learn.store.getState()
     return stage === 'learn' && frame
-      ? { model, values: frame.values, rowValues: frame.rowValues, policy: frame.policy }
+      ? { model, values: frame.values, rowValues: frame.rowValues ?? NO_NUMBERS, policy: frame.policy }
       : null
   }
   const forms = EXPORT_IDS.map(exportForm).filter(({ kinds }) => !kinds || kinds.includes(document.kind))
@@ -63,9 +69,9 @@ export function ExportMenu() {
       attempt(() => downloadText(fileName(latest.name, ending), write(latest, compiled!), type))
     },
   }))
-  const tables = TABLE_EXPORTS.map(({ title, ending, type, write }) => ({
+  const tables = TABLE_EXPORTS.map(({ title, ending, type, of, write }) => ({
     title,
-    enabled: stage !== 'build',
+    enabled: stage !== 'build' && (of !== 'rowValues' || !valuesOnly),
     take: () => {
       const shown = numbers()
       if (!shown) return

@@ -6,6 +6,8 @@ import type { EnvironmentRecord } from '../../server/contract/environments'
 import { BuildPanel } from '../stages/build/BuildPanel'
 import { LearnPanel } from '../stages/learn/LearnPanel'
 import { createLearnSession } from '../stages/learn/learn-session'
+import type { RunLink } from '../stages/learn/run-link'
+import { useLearning } from '../stages/learn/use-learning'
 import { LearnTimeline } from '../stages/learn/LearnTimeline'
 import { PlanPanel } from '../stages/plan/PlanPanel'
 import { createPlanDrive } from '../stages/plan/plan-drive'
@@ -21,13 +23,22 @@ import { compilesAtOnce } from './compiled'
 import { createModelSession } from './model-session'
 import { Head } from './Head'
 import { SaveNotice } from './SaveNotice'
-import { cursorAfter, stateAt } from './selection'
+import { cursorAfter } from './selection'
 import { StudyContext, type StudyParts } from './study-context'
 import { createStudyStore, STAGES, type Stage } from './study-store'
 import { useStudyKeys } from './use-study-keys'
 
 /** One open environment: head, board, side column, timeline. */
-export function Study({ record, stage }: { record: EnvironmentRecord; stage: Stage }) {
+export function Study({
+  record,
+  stage,
+  link,
+}: {
+  record: EnvironmentRecord
+  stage: Stage
+  /** The settings that the address asks for. */
+  link: RunLink | null
+}) {
   const [parts] = useState<StudyParts>(() => {
     const model = createModelSession()
     // What needs no worker is there from the first picture on.
@@ -40,11 +51,11 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
       plan,
       beside,
       drive: createPlanDrive(plan, beside),
-      learn: createLearnSession(record.document),
+      learn: createLearnSession(record.document, link),
       pictures: new Map(),
     }
   })
-  const { study, model, learn } = parts
+  const { study, model } = parts
   const awake = useSyncExternalStore(
     () => () => {},
     () => true,
@@ -52,9 +63,6 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
   )
   const shown = useStore(study, (state) => state.stage)
   const document = useStore(study, (state) => state.document)
-  const compiled = useStore(model.store, (state) => state.compiled)
-  const cursor = useStore(study, (state) => state.cursor)
-  const learnSession = useStore(learn.store, (state) => state.running)
 
   const writing = (document.kind === 'rulebook' || document.kind === 'table') && shown === 'build'
 
@@ -74,22 +82,6 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
       model.close()
     }
   }, [study, model])
-
-  // Runs always belong to the model on the board; plans see to that themselves.
-  useEffect(() => {
-    if (compiled && shown === 'learn') learn.open(compiled.model)
-  }, [compiled, shown, learn])
-
-  useEffect(() => {
-    learn.watch(stateAt(compiled, cursor))
-  }, [learn, compiled, cursor, learnSession])
-
-  useEffect(
-    () => () => {
-      learn.close()
-    },
-    [learn],
-  )
 
   // The address names the stage, so that a link opens it; leaving saves what is not saved yet.
   useEffect(() => {
@@ -118,7 +110,7 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
 
   return (
     <StudyContext value={parts}>
-      <Plans />
+      <Runs />
       {/* Until the page is awake a change of a field would be lost, so none is taken. */}
       <div className="flex flex-col md:h-dvh md:min-h-[640px]" data-ready={awake} inert={!awake}>
         <Head />
@@ -154,8 +146,9 @@ export function Study({ record, stage }: { record: EnvironmentRecord; stage: Sta
   )
 }
 
-/** The plans of the study, which live as long as it does. */
-function Plans() {
+/** The plans and runs of the study, which live as long as it does. */
+function Runs() {
   usePlans()
+  useLearning()
   return null
 }

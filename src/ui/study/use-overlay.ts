@@ -4,7 +4,9 @@ import { LEARN_METHODS } from '../../core/learn/methods'
 import type { Model } from '../../core/model/model'
 import { comparePlans, type HeldPlan, type PlanDifference } from '../../core/plan/difference'
 import type { LearnFrame, PlanFrame } from '../../workers/protocol'
+import type { TableHolds } from '../../core/learn/learner'
 import type { LearnMethodId } from '../../core/learn/methods'
+import { visitsOfStates } from '../board/grid-picture'
 import type { Layer, Overlay } from '../board/overlay'
 import { useModel, useParts, useStudy } from './study-context'
 
@@ -37,15 +39,17 @@ export function useOverlay(which: 'first' | 'beside' = 'first'): ShownOverlay {
   const held = useStore(parts.plan.store, (state) => state.held)
   const learnFrame = useStore(learn.store, (state) => state.frame)
   const method = useStore(learn.store, (state) => state.running?.method)
+  const optimum = useStore(learn.store, (state) => state.optimum)
   const compiled = useModel((state) => state.compiled)
   const model = compiled?.model
   return useMemo(() => {
     if (!model) return NOTHING
     if ((stage === 'plan' || (stage === 'build' && planned)) && planFrame && !covered)
       return planOverlay(model, planFrame, layers, held)
-    if (stage === 'learn' && learnFrame && method) return learnOverlay(model, learnFrame, method, covered)
+    if (stage === 'learn' && learnFrame && method)
+      return learnOverlay(model, learnFrame, method, { covered, layers, optimum: optimum?.values })
     return NOTHING
-  }, [model, stage, planned, planFrame, held, layers, learnFrame, method, covered])
+  }, [model, stage, planned, planFrame, held, layers, learnFrame, method, optimum, covered])
 }
 
 function planOverlay(
@@ -103,31 +107,62 @@ export function differenceOf(model: Model, frame: PlanFrame, held: HeldPlan): Pl
   return difference
 }
 
-function learnOverlay(
-  model: Model,
-  frame: LearnFrame,
-  method: LearnMethodId,
-  covered: boolean,
-): ShownOverlay {
-  const { values, rowValues, policy, rowVisits } = frame
+/** What the values of a learned table are. */
+const HELD: Record<TableHolds, { values: string; rows: string }> = {
+  'action values': { values: 'largest action value', rows: 'action values' },
+  values: { values: 'value', rows: 'action values' },
+  preferences: { values: 'exact value of the policy', rows: 'preferences' },
+}
+
+interface LearnView {
+  readonly covered: boolean
+  readonly layers: ReadonlySet<Layer>
+  /** [states] the best there is; undefined until it is known */
+  readonly optimum: Float64Array | undefined
+}
+
+function learnOverlay(model: Model, frame: LearnFrame, method: LearnMethodId, view: LearnView): ShownOverlay {
+  const { values, rowValues, policy, rowVisits, moved } = frame
+  const { covered, layers } = view
   if (values.length !== model.states) return NOTHING
-  const preferences = LEARN_METHODS[method].tableHolds === 'preferences'
+  const { tableHolds, finds } = LEARN_METHODS[method]
+  const preferences = tableHolds === 'preferences'
+  const shown = { ...HELD[tableHolds], ...instead(model, frame, finds, view) }
   return {
     ...NOTHING,
-    // The exact value of a policy would give the hidden pay-offs away.
     overlay: {
-      title: preferences ? 'exact value of the policy' : 'largest action value',
-      values: preferences && covered ? undefined : values,
-      rowValues,
+      title: shown.values,
+      // The exact value of a policy would give the hidden pay-offs away.
+      values: shown.numbers ?? (preferences && covered ? undefined : values),
+      rowValues: rowValues ?? undefined,
       policy,
       rowVisits,
       preferences,
+      moved: layers.has('changes') ? (moved ?? undefined) : undefined,
     },
     agent: frame.state >= 0 ? frame.state : frame.steps > 0 ? frame.last.next : null,
-    titles: preferences
-      ? { values: 'exact value of the policy', rows: 'preferences' }
-      : { values: 'largest action value', rows: 'action values' },
+    titles: { values: shown.values, rows: shown.rows },
   }
+}
+
+/** Numbers that lie over the board in the place of the values, where a layer asks for them, and what they are. */
+function instead(
+  model: Model,
+  { values, traces }: LearnFrame,
+  finds: 'best' | 'worth',
+  { covered, layers, optimum }: LearnView,
+): { numbers?: Float64Array; values?: string } {
+  if (layers.has('traces') && traces)
+    return {
+      values: 'trace',
+      numbers: traces.length === model.states ? traces : visitsOfStates(model, traces),
+    }
+  if (layers.has('distance') && optimum && !covered)
+    return {
+      values: finds === 'best' ? 'value less the best there is' : 'value less the exact one',
+      numbers: values.map((value, s) => value - optimum[s]),
+    }
+  return {}
 }
 
 /** Whether the truth is hidden from the class: then nothing computed from it is shown. */

@@ -18,10 +18,10 @@ export const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['G', 'in Build: the next ground'],
   ['Ctrl + C, Ctrl + V', 'in Build: copy the marked part of a grid, paste it'],
   ['P', 'play or pause'],
-  ['. and ,', 'one sweep or step on; one sweep back'],
+  ['. and ,', 'one sweep or step on; one back'],
   ['> and <', 'in Plan: one backup on, one back'],
   ['E, I', 'in Plan: evaluate the policy to the end; on to the next improvement'],
-  ['N', 'in Learn: on to the end of the episode'],
+  ['N, B', 'in Learn: on to the end of the episode; back to the end of the one before'],
   ['T', 'board, table, text or curve'],
   ['Ctrl + Z, Ctrl + Shift + Z', 'undo, redo'],
   ['?', 'this list'],
@@ -74,9 +74,12 @@ export function useStudyKeys({ study, plan, drive, learn }: StudyParts): void {
         else if (key === 'i' && alternates) drive.finish('improved')
         else return
       } else if (state.stage === 'learn') {
-        const frame = learn.store.getState().frame
-        if (isDone(frame)) return
-        if (key === 'p') (frame?.running ? learn.pause : learn.run)()
+        const { frame } = learn.store.getState()
+        const over = isDone(frame)
+        if (key === ',') learn.step('step', 'back')
+        else if (key === 'b') learn.step('episode', 'back')
+        else if (over) return
+        else if (key === 'p') (frame?.running ? learn.pause : learn.run)()
         else if (key === '.') learn.step('step')
         else if (key === 'n') learn.step('episode')
         else return

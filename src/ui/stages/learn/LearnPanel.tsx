@@ -1,45 +1,51 @@
 'use client'
 
+import { useState } from 'react'
 import { useStore } from 'zustand'
-import { LEARN_METHOD_IDS, LEARN_METHODS, type LearnMethodId } from '../../../core/learn/methods'
+import { LEARN_METHOD_IDS, LEARN_METHODS, learnMethod, type LearnMethodId } from '../../../core/learn/methods'
+import { EXPLORATIONS } from '../../../core/learn/settings'
+import { settingsInBrief } from '../../../core/learn/settings-in-brief'
+import { pictureScale } from '../../board/grid-picture'
+import { colourAsProperty } from '../../board/svg-pen'
+import { valueColour } from '../../board/value-scale'
 import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
-import { NumberField } from '../../parts/NumberField'
 import { ProblemList } from '../../parts/ProblemList'
+import { Select } from '../../parts/Select'
+import { Tabs } from '../../parts/Tabs'
 import { stateAt } from '../../study/selection'
 import { useModel, useParts, useStudy } from '../../study/study-context'
+import { useOverlay } from '../../study/use-overlay'
+import { PseudoCode } from '../../working/PseudoCode'
 import { WorkingView } from '../../working/WorkingView'
+import { ActionTable } from './ActionTable'
 import { LastStepLine } from './LastStepLine'
+import { LearnFields } from './LearnFields'
+import { MoreSettings } from './MoreSettings'
 
-/** The controls of Learn, the last step, and the working of the selected state. */
+const TITLES = Object.fromEntries(LEARN_METHOD_IDS.map((each) => [each, LEARN_METHODS[each].title]))
+
+/** The controls of Learn, the last step, and what explains it. */
 export function LearnPanel() {
   const { learn } = useParts()
-  const cursor = useStudy((state) => state.cursor)
   const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
-  const { choice, running, frame, failure } = useStore(learn.store)
+  const { choice, running, given, frame, failure, notice, kept } = useStore(learn.store)
   if (!compiled) return <ProblemList problems={problems} />
-  const method = LEARN_METHODS[choice.method]
   const pending = running !== null && choice !== running
-  const state = stateAt(compiled, cursor)
+  const status = frame?.status
   return (
-    <div className="space-y-3">
+    <div className="space-y-2.5">
       <section className="space-y-2">
         <div className="flex items-end gap-3">
-          <label className="flex flex-1 flex-col">
-            <span className="text-[13px] text-ink-soft">Method</span>
-            <select
-              className="rounded-sm border border-rule-strong bg-sheet px-2 py-1 font-semibold"
+          <div className="min-w-0 flex-1">
+            <Select
+              label="Method"
               value={choice.method}
-              onChange={(event) => learn.choose({ method: event.target.value as LearnMethodId })}
-            >
-              {LEARN_METHOD_IDS.map((id) => (
-                <option key={id} value={id}>
-                  {LEARN_METHODS[id].title}
-                </option>
-              ))}
-            </select>
-          </label>
+              options={TITLES}
+              onChange={(value) => learn.choose({ method: value as LearnMethodId })}
+            />
+          </div>
           <Button
             look={pending ? 'ink' : 'plain'}
             onClick={learn.restart}
@@ -48,89 +54,142 @@ export function LearnPanel() {
             <Icon name="restart" className="size-4" /> Start over
           </Button>
         </div>
-        <p className="text-[13px] leading-5 text-ink-soft">{method.idea}</p>
-        <div className="grid grid-cols-3 gap-x-3 gap-y-2">
-          <NumberField
-            label="Learning rate"
-            value={choice.learningRate}
-            min={0}
-            max={method.tableHolds === 'action values' ? 1 : 1000}
-            aboveMin
-            hint="How far each update goes towards its target."
-            onChange={(learningRate) => learn.choose({ learningRate })}
-          />
-          <NumberField
-            label="Exploration"
-            value={choice.exploration}
-            min={0}
-            max={1}
-            disabled={!method.explores}
-            hint={
-              method.explores
-                ? 'The chance of a random action at every step.'
-                : 'This method explores by its own probabilities.'
-            }
-            onChange={(exploration) => learn.choose({ exploration })}
-          />
-          <NumberField
-            label="Discount"
-            value={choice.discount}
-            min={0}
-            max={1}
-            hint="What a reward one step later is worth now."
-            onChange={(discount) => learn.choose({ discount })}
-          />
-          <NumberField
-            label="Episodes"
-            whole
-            value={choice.episodes}
-            min={1}
-            max={1_000_000}
-            hint="The run is over after so many episodes."
-            onChange={(episodes) => learn.choose({ episodes })}
-          />
-          <NumberField
-            label="Cap (steps)"
-            whole
-            value={choice.cap}
-            min={1}
-            max={1_000_000}
-            hint="Steps after which an episode is cut off. Being cut off is not the same as ending."
-            onChange={(cap) => learn.choose({ cap })}
-          />
-          <NumberField
-            label="Seed"
-            whole
-            value={choice.seed}
-            min={0}
-            max={Number.MAX_SAFE_INTEGER}
-            hint="The same seed gives the same run, here and on the command line."
-            onChange={(seed) => learn.choose({ seed })}
-          />
-        </div>
+        <LearnSettings />
         {pending && (
           <p role="status" className="text-[13px] text-brass">
             The run on the board still has the settings it was started with. Start over to use these.
           </p>
         )}
+        {given && (
+          <p className="border-l-4 border-slate pl-2.5 text-[13px] text-ink-soft">
+            The run began with {given.title}.
+          </p>
+        )}
       </section>
-      {failure && (
-        <p role="alert" className="text-alert">
-          {failure}
+      {notice && (
+        <p role="alert" className="border-l-4 border-alert pl-2.5">
+          {notice}
         </p>
       )}
-      {frame && <LastStepLine model={compiled.model} frame={frame} />}
-      {state === null ? (
-        <p className="text-ink-soft">Select a state to see the working of its last update.</p>
-      ) : frame?.working ? (
-        <WorkingView working={frame.working} />
-      ) : (
-        <p className="text-ink-soft">
-          {compiled.model.ending[state]
-            ? `Episodes end in ${compiled.model.labels[state]}: its value is 0 by definition, and never updated.`
-            : `${compiled.model.labels[state]} has not been updated yet.`}
+      {failure && (
+        <div role="alert" className="space-y-1.5 border-l-4 border-alert pl-2.5">
+          <p>{failure} What was learned up to the last keyframe is kept.</p>
+          <Button onClick={() => (running && kept ? learn.takeUp(running, kept) : learn.restart())}>
+            {kept ? `Take the run up from step ${kept.snapshot.numbers.steps}` : 'Start over'}
+          </Button>
+        </div>
+      )}
+      {status?.outcome === 'diverged' && (
+        <p role="alert" className="border-l-4 border-alert pl-2.5">
+          {status.reason}
         </p>
+      )}
+      {status?.outcome === 'stopped' && frame?.done && (
+        <p role="status" className="border-l-4 border-slate pl-2.5 text-[13px]">
+          The run is over: {status.reason}
+        </p>
+      )}
+      {frame && running && (
+        <LastStepLine
+          model={compiled.model}
+          frame={frame}
+          level={
+            learnMethod(running.method).settings.includes('exploration')
+              ? EXPLORATIONS[running.exploration.way].level.toLowerCase()
+              : null
+          }
+        />
+      )}
+      <Tabs
+        label="About the run"
+        parts={[
+          { title: 'Working', content: <LearnWorking /> },
+          { title: 'Pseudo-code', content: <LearnPseudoCode /> },
+          { title: 'Table', content: <ActionTable /> },
+        ]}
+      />
+    </div>
+  )
+}
+
+/**
+ * What the method does and all that can be set, folded to one line once the run has begun: then there is more to look at
+ * than settings.
+ */
+function LearnSettings() {
+  const { learn } = useParts()
+  const choice = useStore(learn.store, (state) => state.choice)
+  const begun = useStore(learn.store, (state) => (state.frame?.reached ?? 0) > 0)
+  const [wanted, setWanted] = useState<boolean | null>(null)
+  const open = wanted ?? !begun
+  const method = learnMethod(choice.method)
+  return (
+    <div className="space-y-2">
+      <button
+        type="button"
+        aria-expanded={open}
+        className="flex w-full items-baseline gap-1.5 border-b border-rule pb-1 text-left"
+        onClick={() => setWanted(!open)}
+      >
+        <span aria-hidden className="text-[11px]">
+          {open ? '▼' : '▶'}
+        </span>
+        <span className="font-semibold">Settings</span>
+        <span className="min-w-0 flex-1 truncate text-[13px] text-ink-soft">{settingsInBrief(choice)}</span>
+      </button>
+      {open && (
+        <>
+          <p className="text-[13px] leading-[18px] text-ink-soft" title={method.source}>
+            {method.idea}
+          </p>
+          <LearnFields />
+          <MoreSettings />
+        </>
       )}
     </div>
+  )
+}
+
+/** The last update of the state that is selected, or of the one last left. */
+function LearnWorking() {
+  const { learn } = useParts()
+  const cursor = useStudy((state) => state.cursor)
+  const layers = useStudy((state) => state.layers)
+  const compiled = useModel((state) => state.compiled)
+  const frame = useStore(learn.store, (state) => state.frame)
+  const { overlay } = useOverlay()
+  if (!compiled || !frame) return null
+  const { model } = compiled
+  const state = stateAt(compiled, cursor) ?? (frame.last.state >= 0 ? frame.last.state : null)
+  if (state === null)
+    return <p className="text-ink-soft">Take a step to see what is learned from it, or select a state.</p>
+  if (frame.working) {
+    const scale =
+      layers.has('values') && !layers.has('distance') ? pictureScale({ overlay, layers }) : undefined
+    return (
+      <WorkingView
+        working={frame.working}
+        tint={scale && ((value) => colourAsProperty(valueColour(scale, value)))}
+      />
+    )
+  }
+  return (
+    <p className="text-ink-soft">
+      {model.ending[state]
+        ? `Episodes end in ${model.labels[state]}: its value is 0 by definition, and never updated.`
+        : `${model.labels[state]} has not been updated yet.`}
+    </p>
+  )
+}
+
+function LearnPseudoCode() {
+  const { learn } = useParts()
+  const { choice, running, frame } = useStore(learn.store)
+  const { pseudo, source } = learnMethod(running?.method ?? choice.method)
+  return (
+    <>
+      <PseudoCode lines={pseudo} place={frame?.place ?? 'start'} />
+      <p className="text-[13px] text-ink-soft">{source}</p>
+    </>
   )
 }

@@ -3,37 +3,68 @@
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
 import { formatCount, formatNumber } from '../../../core/formats/number'
+import { learnMethod } from '../../../core/learn/methods'
+import { EXPLORATIONS } from '../../../core/learn/settings'
 import { EChart } from '../../charts/EChart'
-import { learnChart } from '../../charts/learn-chart'
+import { learnChart, learnStripEnd, type LearnStrip } from '../../charts/learn-chart'
 import { useParts } from '../../study/study-context'
 import { useCovered } from '../../study/use-overlay'
 import { Readout } from '../../timeline/Readout'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
+import type { LearnFrame } from '../../../workers/protocol'
 
 const SPEEDS = [1, 3, 10, 30, 100, 1000, 10_000, 100_000]
 const WINDOWS = [1, 10, 50, 100, 500]
 
-/** The run as a strip: the return of each episode with its rolling mean, and the optimum. */
+/** The run as a strip, with a head that goes both ways: returns with their rolling mean, the optimum, the rates. */
 export function LearnTimeline() {
   const { learn } = useParts()
   const { frame, optimum: best, running, speed, window: rolling } = useStore(learn.store)
   // The optimum, and what a policy is truly worth, would give hidden pay-offs away.
   const covered = useCovered()
-  const optimum = covered ? null : best
-  const curve = frame?.curve
-  const episodes = running?.episodes ?? 1
-  const build = useMemo(
-    () => (curve ? learnChart(curve, episodes, optimum) : null),
-    [curve, episodes, optimum],
-  )
-  const done = frame?.done ?? false
-  const idle = !frame || done
+  const optimum = covered ? null : (best?.optimum ?? null)
+  const strip = useMemo<LearnStrip | null>(() => {
+    if (!frame || !running) return null
+    const { settings, finds } = learnMethod(running.method)
+    return {
+      curve: frame.curve,
+      episodes: running.episodes,
+      head: frame.episodes,
+      optimum,
+      optimumTitle: finds === 'best' ? 'optimum' : 'the policy’s exact value',
+      marks: covered || finds === 'worth' ? null : frame.marks,
+      rates: [
+        ...(settings.includes('exploration')
+          ? [
+              {
+                title: EXPLORATIONS[running.exploration.way].level.toLowerCase(),
+                schedule: running.exploration.level,
+              },
+            ]
+          : []),
+        ...(settings.includes('learningRate')
+          ? [{ title: 'learning rate', schedule: running.learningRate }]
+          : []),
+      ],
+    }
+  }, [frame, running, optimum, covered])
+  const build = useMemo(() => (strip ? learnChart(strip) : null), [strip])
+  const over = !frame || frame.done
+  const atStart = !frame || frame.steps === frame.first
   return (
-    <footer className="flex h-48 shrink-0 gap-4 border-t border-rule-strong px-4 py-2.5">
-      <div className="flex w-52 flex-col justify-center gap-2.5">
+    <footer className="flex shrink-0 flex-wrap gap-4 border-t border-rule-strong px-4 py-2 md:h-48 md:flex-nowrap">
+      <div className="flex w-56 max-w-full flex-col justify-center gap-1.5">
         <Transport
           presses={[
+            { icon: 'start', label: 'To the start', disabled: atStart, onPress: () => learn.go('step', 0) },
+            {
+              icon: 'back',
+              label: 'One step back',
+              shortcut: ',',
+              disabled: atStart,
+              onPress: () => learn.step('step', 'back'),
+            },
             frame?.running
               ? { icon: 'pause', label: 'Pause', shortcut: 'P', strong: true, onPress: learn.pause }
               : {
@@ -41,24 +72,23 @@ export function LearnTimeline() {
                   label: 'Play',
                   shortcut: 'P',
                   strong: true,
-                  disabled: idle,
+                  disabled: over,
                   onPress: learn.run,
                 },
             {
               icon: 'forward',
               label: 'One step',
               shortcut: '.',
-              disabled: idle,
+              disabled: over,
               onPress: () => learn.step('step'),
             },
             {
               icon: 'end',
               label: 'To the end of the episode',
               shortcut: 'N',
-              disabled: idle,
+              disabled: over,
               onPress: () => learn.step('episode'),
             },
-            { icon: 'restart', label: 'Start over', disabled: !frame?.steps, onPress: learn.restart },
           ]}
         />
         <SpeedSlider speeds={SPEEDS} unit="step" speed={speed} onChange={learn.setSpeed} />
@@ -78,31 +108,74 @@ export function LearnTimeline() {
           episodes
         </label>
       </div>
-      <div className="min-w-0 flex-1">
-        {build && (
-          <EChart
-            build={build}
-            label={`Return of each episode, ${frame?.episodes ?? 0} so far, with the mean of the last ${rolling} and the optimum`}
-          />
-        )}
-      </div>
-      <div className="w-64">
-        <Readout
-          items={[
-            ['Episodes', `${formatCount(frame?.episodes ?? 0)} of ${formatCount(episodes)}`],
-            ['Steps', formatCount(frame?.steps ?? 0)],
-            frame?.rate
-              ? ['Steps a second', formatCount(frame.rate)]
-              : [
-                  'State of the run',
-                  done ? 'done' : frame?.running ? 'learning' : frame?.steps ? 'paused' : 'ready',
-                ],
-            [`Mean return, last ${rolling}`, curve?.mean.length ? formatNumber(curve.mean.at(-1)!) : '–'],
-            ['Policy’s exact value', covered ? 'hidden' : formatNumber(frame?.exactValue ?? NaN)],
-            ['Optimum', covered ? 'hidden' : formatNumber(optimum ?? NaN)],
-          ]}
+      <div className="order-first flex h-40 min-w-0 basis-full flex-col md:order-none md:h-auto md:flex-1 md:basis-0">
+        <div className="min-h-0 flex-1">
+          {build && (
+            <EChart
+              build={build}
+              label={`Return of each episode, ${frame?.reachedEpisodes ?? 0} so far, with the mean of the last ${rolling}, the optimum, exploration and learning rate`}
+              onPick={(x) => learn.go('episode', Math.round(x))}
+            />
+          )}
+        </div>
+        <input
+          type="range"
+          className="mr-[44px] ml-[56px]"
+          min={0}
+          max={strip ? learnStripEnd(strip) : 1}
+          value={frame?.episodes ?? 0}
+          disabled={!frame?.reached}
+          aria-label="Episode"
+          title="Goes to the end of any episode, back and forth"
+          onChange={(event) => learn.go('episode', Number(event.target.value))}
         />
       </div>
+      <LearnReadout frame={frame} episodes={running?.episodes ?? 1} rolling={rolling} optimum={optimum} />
     </footer>
   )
+}
+
+function LearnReadout({
+  frame,
+  episodes,
+  rolling,
+  optimum,
+}: {
+  frame: LearnFrame | null
+  episodes: number
+  rolling: number
+  optimum: number | null
+}) {
+  const covered = useCovered()
+  const at = frame ? meanAt(frame) : undefined
+  const behind = frame && frame.steps < frame.reached
+  return (
+    <div className="w-64">
+      <Readout
+        items={[
+          ['Episodes', `${formatCount(frame?.episodes ?? 0)} of ${formatCount(episodes)}`],
+          ['Steps', `${formatCount(frame?.steps ?? 0)}${behind ? ` of ${formatCount(frame.reached)}` : ''}`],
+          frame?.rate ? ['Steps a second', formatCount(frame.rate)] : ['State of the run', stateOf(frame)],
+          [`Mean return, last ${rolling}`, at === undefined ? '–' : formatNumber(at)],
+          ['Policy’s exact value', covered ? 'hidden' : formatNumber(frame?.exactValue ?? NaN)],
+          ['Optimum', covered ? 'hidden' : formatNumber(optimum ?? NaN)],
+        ]}
+      />
+    </div>
+  )
+}
+
+function stateOf(frame: LearnFrame | null): string {
+  if (!frame) return 'compiling'
+  if (frame.running) return 'learning'
+  if (!frame.done) return frame.steps < frame.reached ? 'gone back' : frame.steps ? 'paused' : 'ready'
+  return frame.status.outcome === 'diverged' ? 'ran away' : 'done'
+}
+
+/** The rolling mean at the episode where the head is, of those the curve has kept. */
+function meanAt({ curve, episodes }: LearnFrame): number | undefined {
+  if (episodes === 0) return undefined
+  let place = curve.episode.findIndex((episode) => episode >= episodes)
+  if (place < 0) place = curve.episode.length - 1
+  return curve.mean[place]
 }

@@ -1,31 +1,53 @@
 import { createStore, type StoreApi } from 'zustand'
 import type { EnvironmentDocument } from '../../../core/environment/document'
+import { learnMethod } from '../../../core/learn/methods'
+import { capFor, LEARN_DEFAULTS } from '../../../core/learn/settings'
+import type { LearnChoice } from '../../../core/learn/settings-schema'
 import type { Model } from '../../../core/model/model'
-import type { LearnSettings } from '../../../core/learn/learner'
-import { capFor, LEARN_DEFAULTS, LEARN_METHODS, type LearnMethodId } from '../../../core/learn/methods'
 import { startLearnWorker, type WorkerLine } from '../../../workers/client'
 import { afterDrawing } from '../after-drawing'
-import type { LearnFrame, LearnReply, LearnRequest, Speed } from '../../../workers/protocol'
+import type {
+  LearnFrame,
+  LearnReply,
+  LearnRequest,
+  LearnUnit,
+  OptimumFound,
+  SavedRun,
+  Speed,
+} from '../../../workers/protocol'
+import type { PolicyFinder } from '../plan/plan-session'
+import { EQUIPROBABLE, type PolicySource } from '../plan/policy-sources'
+import type { RunLink } from './run-link'
 
-export type LearnChoice = Omit<LearnSettings, 'run'> & { readonly method: LearnMethodId }
+/** A table that a run begins with instead of what its settings say, and what it is called. */
+export interface GivenTable {
+  readonly title: string
+  readonly table: Float64Array
+}
 
 export interface LearnState {
   /** What the fields say … */
   readonly choice: LearnChoice
   /** … and what the run on the board was started with. */
   readonly running: LearnChoice | null
+  /** The table that the run on the board began with. */
+  readonly given: GivenTable | null
   readonly speed: Speed
   readonly window: number
   readonly frame: LearnFrame | null
-  readonly optimum: number | null
+  readonly optimum: OptimumFound | null
   readonly failure: string | null
+  /** What was wrong with the link that led here. */
+  readonly notice: string | null
+  /** The last keyframe handed out, to take the run up from. */
+  readonly kept: SavedRun | null
 }
 
 /** A learning worker and what it last said. Knows no React. */
 export interface LearnSession {
   readonly store: StoreApi<LearnState>
   /** Opens a run on this model, unless one on it is going on already. */
-  open(model: Model): void
+  open(model: Model, find: PolicyFinder): void
   /** Takes effect at once while no step was taken, else with the next restart. */
   choose(part: Partial<LearnChoice>): void
   setSpeed(speed: Speed): void
@@ -33,69 +55,132 @@ export interface LearnSession {
   watch(state: number | null): void
   run(): void
   pause(): void
-  step(unit: 'step' | 'episode'): void
+  step(unit: LearnUnit, way?: 'on' | 'back'): void
+  go(unit: LearnUnit, count: number): void
   restart(): void
+  /** Starts over with a table to go on from; null for the one the settings ask for. */
+  restartWith(given: GivenTable | null): void
+  /** Takes a run up that was broken off. */
+  takeUp(choice: LearnChoice, saved: SavedRun): void
+  /** The table of the run as it is. */
+  take(): Promise<Extract<LearnReply, { type: 'table' }>>
   close(): void
 }
 
-export function createLearnSession(document: EnvironmentDocument): LearnSession {
+/** What a run begins with on an environment, before anybody chose anything. */
+export function firstChoice(document: EnvironmentDocument): LearnChoice {
+  const method = document.learning?.method ?? 'q-learning'
+  const { run: _run, policy: _policy, ...defaults } = LEARN_DEFAULTS
+  return {
+    ...defaults,
+    method,
+    source: EQUIPROBABLE,
+    discount: document.discount,
+    cap: capFor(document.cap),
+    learningRate: learnMethod(method).defaultLearningRate,
+    ...document.learning,
+  }
+}
+
+export function createLearnSession(
+  document: EnvironmentDocument,
+  /** What a link asks for: settings, or what is wrong with them. */
+  asked: RunLink | null = null,
+): LearnSession {
   const store = createStore<LearnState>()(() => ({
-    choice: {
-      method: 'q-learning',
-      discount: document.discount,
-      learningRate: LEARN_METHODS['q-learning'].defaultLearningRate,
-      exploration: LEARN_DEFAULTS.exploration,
-      episodes: LEARN_DEFAULTS.episodes,
-      cap: capFor(document.cap),
-      seed: LEARN_DEFAULTS.seed,
-    },
+    choice: { ...firstChoice(document), ...(asked && 'choice' in asked ? asked.choice : {}) },
     running: null,
+    given: null,
     speed: 10,
     window: 50,
     frame: null,
     optimum: null,
     failure: null,
+    notice: asked && 'problem' in asked ? asked.problem : null,
+    kept: null,
   }))
   let line: WorkerLine<LearnRequest, LearnReply> | undefined
   let session = 0
   let opened: Model | undefined
+  let find: PolicyFinder = () => null
+  let watched: number | null = null
+  let waiting: ((table: Extract<LearnReply, { type: 'table' }>) => void)[] = []
 
+  const fail = (message: string) => {
+    line?.close()
+    line = undefined
+    store.setState(({ frame }) => ({
+      failure: message,
+      frame: frame && { ...frame, running: false },
+    }))
+  }
   const hear = (reply: LearnReply) => {
     if (reply.session !== session) return
-    if (reply.type === 'failed') store.setState({ failure: reply.message })
-    else if (reply.type === 'optimum') store.setState({ optimum: reply.optimum })
-    else {
-      store.setState({ frame: reply })
-      afterDrawing(() => line?.post({ type: 'shown' }))
+    switch (reply.type) {
+      case 'failed':
+        return fail(reply.message)
+      case 'optimum':
+        return store.setState({ optimum: reply })
+      case 'kept':
+        return store.setState({ kept: reply.saved })
+      case 'table':
+        for (const each of waiting) each(reply)
+        waiting = []
+        return
+      case 'frame':
+        store.setState({ frame: reply })
+        afterDrawing(() => line?.post({ type: 'shown' }))
+        return
+      default:
+        reply satisfies never
     }
   }
-  const start = (current: Model) => {
+  const start = (current: Model, given: GivenTable | null = null, saved: SavedRun | null = null) => {
     const { choice } = store.getState()
     if (!line) {
       line = startLearnWorker()
-      line.listen(hear)
+      line.listen(hear, () => fail('The worker broke down.'))
       line.post({ type: 'window', episodes: store.getState().window })
+      line.post({ type: 'watch', state: watched })
     }
     session++
     opened = current
-    store.setState({ running: choice, frame: null, optimum: null, failure: null })
-    const { method, ...settings } = choice
-    line.post({ type: 'open', session, model: current, method, settings: { ...settings, run: 0 } })
+    waiting = []
+    store.setState({
+      running: choice,
+      given,
+      frame: null,
+      optimum: null,
+      failure: null,
+      kept: saved,
+    })
+    const { method, source, ...settings } = choice
+    const follows = learnMethod(method).settings.includes('policy')
+    line.post({
+      type: 'open',
+      session,
+      model: current,
+      method,
+      settings: { ...settings, run: 0, policy: follows ? find(source as PolicySource) : null },
+      table: given?.table ?? null,
+      saved,
+    })
   }
   return {
     store,
-    open(current) {
+    open(current, finder) {
+      find = finder
       if (opened !== current) start(current)
     },
     choose(part) {
-      const before = store.getState()
+      const { choice, frame } = store.getState()
       // The learning rates of methods differ too much to be carried over.
       const rate =
-        part.method && part.method !== before.choice.method
-          ? { learningRate: LEARN_METHODS[part.method].defaultLearningRate }
+        part.method && part.method !== choice.method
+          ? { learningRate: learnMethod(part.method).defaultLearningRate }
           : {}
-      store.setState({ choice: { ...before.choice, ...rate, ...part } })
-      if (opened && !before.frame?.steps) start(opened)
+      store.setState({ choice: { ...choice, ...rate, ...part }, notice: null })
+      if (opened && !frame?.steps && !frame?.reached) start(opened)
     },
     setSpeed(speed) {
       store.setState({ speed })
@@ -105,12 +190,29 @@ export function createLearnSession(document: EnvironmentDocument): LearnSession 
       store.setState({ window: episodes })
       line?.post({ type: 'window', episodes })
     },
-    watch: (state) => line?.post({ type: 'watch', state }),
+    watch(state) {
+      watched = state
+      line?.post({ type: 'watch', state })
+    },
     run: () => line?.post({ type: 'run', speed: store.getState().speed }),
     pause: () => line?.post({ type: 'pause' }),
-    step: (unit) => line?.post({ type: 'step', unit }),
+    step: (unit, way = 'on') => line?.post({ type: 'step', unit, way }),
+    go: (unit, count) => line?.post({ type: 'go', unit, count }),
     restart() {
       if (opened) start(opened)
+    },
+    restartWith(given) {
+      if (opened) start(opened, given)
+    },
+    takeUp(choice, saved) {
+      store.setState({ choice })
+      if (opened) start(opened, null, saved)
+    },
+    take() {
+      return new Promise((resolve) => {
+        waiting.push(resolve)
+        line?.post({ type: 'take' })
+      })
     },
     close() {
       line?.close()

@@ -3,10 +3,12 @@ import { notFound } from 'next/navigation'
 import { database } from '../../../../server/db/database'
 import { getEnvironment } from '../../../../server/repositories/environments'
 import { Study } from '../../../../ui/study/Study'
+import { readRunLink, RUN } from '../../../../ui/stages/learn/run-link'
 import { STAGES, type Stage } from '../../../../ui/study/study-store'
 
 interface Props {
   params: Promise<{ id: string; stage?: string[] }>
+  searchParams: Promise<{ [RUN]?: string | string[] }>
 }
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
@@ -14,9 +16,10 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
   return { title: record?.document.name ?? 'Not on the shelf' }
 }
 
-export default async function EnvironmentPage({ params }: Props) {
+export default async function EnvironmentPage({ params, searchParams }: Props) {
   const { id, stage = ['build'] } = await params
+  const { [RUN]: asked } = await searchParams
   const record = await getEnvironment(await database(), id)
   if (!record || stage.length !== 1 || !Object.hasOwn(STAGES, stage[0])) notFound()
-  return <Study key={record.id} record={record} stage={stage[0] as Stage} />
+  return <Study key={record.id} record={record} stage={stage[0] as Stage} link={readRunLink(asked)} />
 }

@@ -6,14 +6,17 @@ import { PLAN_DEFAULTS } from '../plan/planner'
 import { ValueIteration } from '../plan/value-iteration'
 import { RandomStream } from '../random/generator'
 import { gridModel, randomModel } from '../testing/models'
-import type { LearnSettings } from './learner'
 import { LEARN_METHODS } from './methods'
+import { constant } from './schedule'
+import { LEARN_DEFAULTS, type LearnSettings } from './settings'
 import { World } from './world'
 
+const exploring = (chance: number) => ({ way: 'epsilon-greedy', level: constant(chance) }) as const
 const BASE: LearnSettings = {
+  ...LEARN_DEFAULTS,
   discount: 0.9,
-  learningRate: 0.5,
-  exploration: 0.2,
+  learningRate: constant(0.5),
+  exploration: exploring(0.2),
   episodes: 300,
   cap: 60,
   seed: 3,
@@ -50,7 +53,7 @@ function byTheBook(onPolicy: boolean, model: Model, settings: LearnSettings) {
     new Array<number>(model.rowStart[s + 1] - model.rowStart[s]).fill(0),
   )
   const choose = (s: number) => {
-    if (exploration.uniform() < settings.exploration) return exploration.below(q[s].length)
+    if (exploration.uniform() < settings.exploration.level.from) return exploration.below(q[s].length)
     const top = Math.max(...q[s])
     const best = q[s].flatMap((value, a) => (value === top ? [a] : []))
     return best.length === 1 ? best[0] : best[ties.below(best.length)]
@@ -73,7 +76,7 @@ function byTheBook(onPolicy: boolean, model: Model, settings: LearnSettings) {
         if (onPolicy) nextAction = choose(next)
         future = onPolicy ? q[next][nextAction] : Math.max(...q[next])
       }
-      q[s][a] = q[s][a] + settings.learningRate * (reward + settings.discount * future - q[s][a])
+      q[s][a] = q[s][a] + settings.learningRate.from * (reward + settings.discount * future - q[s][a])
       s = next
       a = nextAction
       if (model.ending[next]) break
@@ -122,7 +125,11 @@ describe.each(['q-learning', 'sarsa'] as const)('%s', (method) => {
     const model = smallGrid()
     const iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount: 0.9 })
     while (iteration.status.outcome === 'running') iteration.sweep()
-    const learner = learn(method, model, { episodes: 4000, learningRate: 0.2, exploration: 0.25 })
+    const learner = learn(method, model, {
+      episodes: 4000,
+      learningRate: constant(0.2),
+      exploration: exploring(0.25),
+    })
     const result = evaluatePolicy(model, learner.world.modelPolicy(learner.policy()), 0.9)
     if (result.outcome !== 'solved') throw new Error(result.outcome)
     expect(startValue(model, result.values)).toBeCloseTo(startValue(model, iteration.values), 9)
@@ -145,7 +152,7 @@ describe.each(['q-learning', 'sarsa'] as const)('%s', (method) => {
       endings: [{ at: 'C1', reward: 10, name: '' }],
     })
     // With a cap of 1 only A1 is ever left, and its values tend to -1 + 0.9 x 0: nothing behind B1 is known.
-    const capped = learn(method, model, { cap: 1, exploration: 1, episodes: 2000 })
+    const capped = learn(method, model, { cap: 1, exploration: exploring(1), episodes: 2000 })
     const east = 1
     expect(capped.table[east]).toBeCloseTo(-1, 9)
     expect(capped.last.ended).toBe('cap')
@@ -162,7 +169,9 @@ describe.each(['q-learning', 'sarsa'] as const)('%s', (method) => {
       learner.advance(1)
       const { state, row, reward } = learner.last
       const working = learner.working(state)!
-      const numbers = working.lines.at(-1)!.parts.filter((part) => part.value !== undefined)
+      const numbers = working.lines
+        .find(({ strong }) => strong)!
+        .parts.filter((part) => part.value !== undefined)
       expect(numbers[0].value).toBe(before[row])
       expect(numbers.at(-1)!.value).toBe(learner.table[row])
       expect(working.lines[0].parts[0].value).toBe(reward)
@@ -184,7 +193,7 @@ it('tells on-policy from off-policy beside a hazard', () => {
       ],
     },
   )
-  const settings = { episodes: 6000, learningRate: 0.05, exploration: 0.3, discount: 1 }
+  const settings = { episodes: 6000, learningRate: constant(0.05), exploration: exploring(0.3), discount: 1 }
   const beside = model.labels.indexOf('C2')
   const value = (method: 'q-learning' | 'sarsa') =>
     Math.max(

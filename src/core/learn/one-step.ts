@@ -1,0 +1,95 @@
+import type { Working } from '../explain/working'
+import type { Actor } from './actor'
+import { GreedyTable, type Allocate } from './greedy-table'
+import type { LearnSettings } from './settings'
+import { controlWorking, type Target } from './step-working'
+import { ONE_STEP_SLOT, ONE_STEP_SLOT_SIZE, SLOT } from './slots'
+import { mostRows, TabularLearner } from './tabular-learner'
+import type { World } from './world'
+
+/**
+ * One-step control with a table of action values: value += learning rate x (reward + discount x ahead − value).
+ *
+ * - `best`, Q-learning (Watkins 1989; Sutton & Barto 2018, section 6.5): ahead is the largest action value of what comes
+ *   next. The next action is chosen after the update.
+ * - `taken`, SARSA (Rummery & Niranjan 1994; section 6.4): ahead is the value of the action that will really be taken
+ *   next, chosen before the update.
+ * - `expected`, Expected SARSA (van Seijen et al. 2009; section 6.6): ahead is the mean of the action values of what
+ *   comes next, weighed as the agent would choose now.
+ */
+export class OneStep extends TabularLearner {
+  protected readonly greedy: GreedyTable
+  protected readonly actor: Actor
+  private readonly weights: Float64Array
+
+  constructor(
+    world: World,
+    settings: LearnSettings,
+    protected readonly target: Target,
+    allocate?: Allocate,
+  ) {
+    super(world, settings, ONE_STEP_SLOT_SIZE, allocate)
+    this.greedy = new GreedyTable(world.tableStart, this.allocate)
+    this.fillStart(this.greedy.values)
+    this.greedy.refreshAll()
+    this.actor = this.actorOn(this.greedy)
+    this.weights = new Float64Array(mostRows(world.tableStart))
+  }
+
+  get table(): Float64Array {
+    return this.greedy.values
+  }
+
+  working(group: number): Working | undefined {
+    return controlWorking(this.world, this.settings, this.slotOf(group), this.target)
+  }
+
+  protected slotOf(group: number): Float64Array {
+    return this.slots.subarray(group * this.slotSize, (group + 1) * this.slotSize)
+  }
+
+  protected override learn(group: number, row: number, reward: number, next: number, ended: boolean): void {
+    const { greedy, slots } = this
+    let nextRow = -1
+    let ahead = greedy.best[next]
+    const best = ahead
+    if (!ended && this.target !== 'best') {
+      if (this.target === 'taken') {
+        nextRow = this.chosen = this.choose(next)
+        ahead = greedy.values[nextRow]
+      } else ahead = this.expected(next)
+    }
+    const old = greedy.values[row]
+    const rate = this.rateAt(this.visits[row])
+    const value = old + rate * (reward + this.settings.discount * ahead - old)
+    if (!this.sound(value, group)) return
+    this.noteChange(row, old)
+    greedy.write(group, row, value)
+    const at = group * ONE_STEP_SLOT_SIZE
+    slots[at + SLOT.row] = row
+    slots[at + SLOT.old] = old
+    slots[at + SLOT.reward] = reward
+    slots[at + SLOT.next] = this.last.next
+    slots[at + SLOT.ahead] = ahead
+    slots[at + SLOT.result] = value
+    slots[at + SLOT.step] = this.steps
+    slots[at + SLOT.rate] = rate
+    slots[at + ONE_STEP_SLOT.nextRow] = nextRow
+    slots[at + ONE_STEP_SLOT.best] = best
+  }
+
+  protected override tableChanged(): void {
+    this.greedy.refreshAll()
+  }
+
+  /** The mean of the group's action values, weighed as the agent would choose now. */
+  private expected(group: number): number {
+    const { weights, greedy } = this
+    const from = greedy.start[group]
+    const size = greedy.start[group + 1] - from
+    this.actor.chances(group, weights)
+    let sum = 0
+    for (let k = 0; k < size; k++) sum += weights[k] * greedy.values[from + k]
+    return sum
+  }
+}

@@ -1,0 +1,122 @@
+import type { Working } from '../explain/working'
+import type { Following } from './actor'
+import type { LearnSettings } from './settings'
+import { traceWorking } from './trace-working'
+import { SLOT, TRACE_SLOT, TRACE_SLOT_SIZE } from './slots'
+import { TabularLearner } from './tabular-learner'
+import { Traces } from './traces'
+import type { World } from './world'
+
+/**
+ * What the two kinds of prediction share: a table with a value for each observation, a policy that is followed and
+ * never changed, and a count of updates for learning rates that go by them.
+ */
+export abstract class Prediction extends TabularLearner {
+  readonly table: Float64Array
+  protected readonly actor: Following
+  /** [observations] updates so far */
+  protected readonly updates: Float64Array
+
+  constructor(world: World, settings: LearnSettings, slotSize: number) {
+    super(world, settings, slotSize)
+    const { tableStart } = world
+    this.table = new Float64Array(world.model.observations)
+    this.fillStart(this.table, (group) => tableStart[group] < tableStart[group + 1])
+    this.updates = new Float64Array(this.table.length)
+    this.actor = this.follower()
+  }
+
+  /** The policy that is followed. */
+  override policy(): Float64Array {
+    return this.behaviour()
+  }
+
+  protected override keptArrays(): Record<string, Float64Array | Int32Array> {
+    return { ...super.keptArrays(), updates: this.updates }
+  }
+}
+
+/**
+ * TD(λ) prediction with traces as it goes (Sutton 1988; Sutton & Barto 2018, sections 6.1 and 12.2): what a given policy
+ * is worth. TD(0) is the case without traces: only the state just left is updated.
+ */
+export class TdPrediction extends Prediction {
+  private readonly traces: Traces
+
+  constructor(
+    world: World,
+    settings: LearnSettings,
+    private readonly lambda: number,
+  ) {
+    super(world, settings, TRACE_SLOT_SIZE)
+    this.traces = new Traces(this.table.length)
+  }
+
+  override get eligibility(): Float64Array | null {
+    return this.lambda > 0 ? this.traces.values : null
+  }
+
+  working(group: number): Working | undefined {
+    const at = group * TRACE_SLOT_SIZE
+    return traceWorking(
+      this.world,
+      { ...this.settings, lambda: this.lambda },
+      this.slots.subarray(at, at + TRACE_SLOT_SIZE),
+      'value',
+    )
+  }
+
+  protected override beginEpisode(): void {
+    this.traces.clear()
+  }
+
+  protected override learn(group: number, _row: number, reward: number, next: number): void {
+    const { table, traces, settings, slots, last } = this
+    // An ending has no rows, and nothing ever writes its value: it is 0.
+    const ahead = table[next]
+    const error = reward + settings.discount * ahead - table[group]
+    traces.visit(group, settings.traces === 'replacing')
+    this.updates[group]++
+    const rate = this.rateAt(this.updates[group])
+    for (let i = 0; i < traces.count; i++) {
+      const cell = traces.cells[i]
+      const old = table[cell]
+      const value = old + rate * error * traces.values[cell]
+      if (!this.sound(value, cell)) return
+      this.noteChange(cell, old)
+      table[cell] = value
+      const at = cell * TRACE_SLOT_SIZE
+      slots[at + SLOT.row] = cell
+      slots[at + SLOT.old] = old
+      slots[at + SLOT.reward] = reward
+      slots[at + SLOT.next] = last.next
+      slots[at + SLOT.ahead] = ahead
+      slots[at + SLOT.result] = value
+      slots[at + SLOT.step] = this.steps
+      slots[at + SLOT.rate] = rate
+      slots[at + TRACE_SLOT.trace] = traces.values[cell]
+      slots[at + TRACE_SLOT.error] = error
+    }
+    traces.fade(settings.discount * this.lambda)
+  }
+
+  protected override keptNumbers(): string[] {
+    return [...super.keptNumbers(), 'traced']
+  }
+
+  protected override keptArrays(): Record<string, Float64Array | Int32Array> {
+    return {
+      ...super.keptArrays(),
+      traces: this.traces.values,
+      traceCells: this.traces.cells.subarray(0, this.traces.count),
+    }
+  }
+
+  protected get traced(): number {
+    return this.traces.count
+  }
+
+  protected set traced(count: number) {
+    this.traces.count = count
+  }
+}

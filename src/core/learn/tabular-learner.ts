@@ -1,0 +1,338 @@
+import type { Working } from '../explain/working'
+import { formatCount, formatNumber, significantNumber } from '../formats/number'
+import { greedyPolicy } from '../plan/backup'
+import { RandomStream } from '../random/generator'
+import { EpsilonGreedy, Following, Softmax, type Actor } from './actor'
+import { EpisodeLog } from './episode-log'
+import type { GreedyTable } from './greedy-table'
+import { plainArrays, type Allocate } from './greedy-table'
+import type { Changes, LastStep, Learner, LearnSnapshot, LearnStatus } from './learner'
+import { rateOfVisit, scheduleAt, standsAfter, type Schedule } from './schedule'
+import type { LearnSettings } from './settings'
+import { SLOT_SIZE } from './slots'
+import type { World } from './world'
+
+/** Changed cells that are remembered of a step. */
+const REMEMBERED = 4096
+/** A number this many times what any return can be has run away. */
+const RUNAWAY = 1000
+
+/**
+ * What all learners share: the round of choosing, stepping and learning, schedules, the log, guards, and a memory that
+ * can be taken out and put back. A method says what is learned from a step, and from an episode.
+ *
+ * An ending is worth 0. A cap cuts an episode off but is no ending: whoever looks ahead does so there too.
+ */
+export abstract class TabularLearner implements Learner {
+  readonly log: EpisodeLog
+  readonly visits: Float64Array
+  readonly last: LastStep = { state: -1, row: -1, reward: 0, next: -1, explored: false, ended: 'no' }
+  readonly changes: Changes = {
+    cells: new Int32Array(REMEMBERED),
+    before: new Float64Array(REMEMBERED),
+    count: 0,
+  }
+  status: LearnStatus = { outcome: 'learning' }
+  steps = 0
+  state = -1
+  age = 0
+  level = 0
+  rate = 0
+  protected abstract readonly actor: Actor
+  /** The row chosen for the step to come, where the method chose ahead; else -1. */
+  protected chosen = -1
+  /** [observations x fields] the last update of each, to be explained later */
+  protected readonly slots: Float64Array
+  protected readonly environment: RandomStream
+  protected readonly exploration: RandomStream
+  protected readonly ties: RandomStream
+  private returned = 0
+  private power = 1
+  private exploring = 0
+  private readonly limit: number
+  /** Whether a schedule goes by steps; else nothing changes within an episode. */
+  private readonly ticksEveryStep: boolean
+
+  constructor(
+    readonly world: World,
+    readonly settings: LearnSettings,
+    /** Numbers a working needs of each observation. */
+    protected readonly slotSize = SLOT_SIZE,
+    protected readonly allocate: Allocate = plainArrays,
+  ) {
+    const { seed, run, discount, cap } = settings
+    this.log = new EpisodeLog(settings.episodes)
+    this.visits = allocate.floats(world.tableRows)
+    this.slots = allocate.floats(world.model.observations * slotSize).fill(-1)
+    this.environment = new RandomStream(seed, 'environment', run, allocate.ints(4))
+    this.exploration = new RandomStream(seed, 'exploration', run, allocate.ints(4))
+    this.ties = new RandomStream(seed, 'ties', run, allocate.ints(4))
+    this.ticksEveryStep = [settings.exploration.level, settings.learningRate].some(
+      (schedule) => 'per' in schedule && schedule.per === 'step',
+    )
+    const steps = discount < 1 ? Math.min(cap, 1 / (1 - discount)) : cap
+    this.limit = RUNAWAY * Math.max(1, world.rewardLimit * steps + startSize(settings))
+  }
+
+  abstract readonly table: Float64Array
+  abstract working(observation: number): Working | undefined
+
+  get eligibility(): Float64Array | null {
+    return null
+  }
+
+  advance(limit: number, episodes = Infinity): number {
+    const { log } = this
+    let taken = 0
+    while (taken < limit && log.count < episodes && this.status.outcome === 'learning') {
+      this.step()
+      taken++
+    }
+    return taken
+  }
+
+  policy(): Float64Array {
+    return greedyPolicy(this.world.tableStart, this.table)
+  }
+
+  behaviour(): Float64Array {
+    const { tableStart, tableRows } = this.world
+    const policy = new Float64Array(tableRows)
+    this.tick()
+    for (let group = 0; group < tableStart.length - 1; group++)
+      if (tableStart[group] < tableStart[group + 1])
+        this.actor.chances(group, policy.subarray(tableStart[group], tableStart[group + 1]))
+    return policy
+  }
+
+  begin(table: Float64Array): void {
+    if (this.steps > 0) throw new Error('A table can be given before the first step only.')
+    if (table.length !== this.table.length)
+      throw new RangeError(`a table of ${table.length} cells does not fit one of ${this.table.length}`)
+    this.table.set(table)
+    this.tableChanged()
+  }
+
+  snapshot(): LearnSnapshot {
+    const numbers: Record<string, number> = {}
+    const kept = this as unknown as Record<string, number>
+    for (const name of this.keptNumbers()) numbers[name] = kept[name]
+    numbers.episodes = this.log.count
+    numbers.explored = this.last.explored ? 1 : 0
+    numbers.lastState = this.last.state
+    numbers.lastRow = this.last.row
+    numbers.lastReward = this.last.reward
+    numbers.lastNext = this.last.next
+    numbers.lastEnded = ENDED.indexOf(this.last.ended)
+    const arrays: Record<string, Float64Array | Int32Array> = {}
+    for (const [name, array] of Object.entries(this.keptArrays())) arrays[name] = array.slice()
+    return { numbers, arrays }
+  }
+
+  restore({ numbers, arrays }: LearnSnapshot): void {
+    const kept = this as unknown as Record<string, number>
+    for (const name of this.keptNumbers()) kept[name] = numbers[name]
+    this.log.count = numbers.episodes
+    Object.assign(this.last, {
+      explored: numbers.explored === 1,
+      state: numbers.lastState,
+      row: numbers.lastRow,
+      reward: numbers.lastReward,
+      next: numbers.lastNext,
+      ended: ENDED[numbers.lastEnded],
+    })
+    this.makeRoom(numbers)
+    for (const [name, array] of Object.entries(this.keptArrays())) array.set(arrays[name] as never)
+    this.status = { outcome: 'learning' }
+    this.changes.count = 0
+    this.tableChanged()
+    this.checkStop()
+  }
+
+  /** What a method learns from one step. `ended` says that the next state is an ending, not that a cap cut it off. */
+  protected abstract learn(group: number, row: number, reward: number, next: number, ended: boolean): void
+
+  protected beginEpisode(): void {}
+
+  /** What it learns when an episode is over, after what it learns from its last step; `group` is where it was left. */
+  protected endEpisode(_group: number, _ended: boolean): void {}
+
+  /** Names of the numbers that make up where the learner is. */
+  protected keptNumbers(): string[] {
+    return ['steps', 'state', 'age', 'chosen', 'returned', 'power', 'exploring', 'level', 'rate']
+  }
+
+  /** The arrays likewise; of those that fill up, the part that is in use. */
+  protected keptArrays(): Record<string, Float64Array | Int32Array> {
+    const { visits, slots, environment, exploration, ties, table } = this
+    return {
+      table,
+      visits,
+      slots,
+      environment: environment.words,
+      exploration: exploration.words,
+      ties: ties.words,
+    }
+  }
+
+  /** Makes arrays that fill up long enough for a snapshot that is about to be put back. */
+  protected makeRoom(_numbers: LearnSnapshot['numbers']): void {}
+
+  /** The table was replaced: what is derived from it has to be made again. */
+  protected tableChanged(): void {}
+
+  /** The actor that the settings ask for, on a table of action values. */
+  protected actorOn(table: GreedyTable): Actor {
+    const { tableStart } = this.world
+    const ties = this.settings.ties === 'random' ? this.ties : null
+    if (this.settings.exploration.way === 'epsilon-greedy')
+      return new EpsilonGreedy(table, this.exploration, ties)
+    return new Softmax(table, this.exploration, mostRows(tableStart))
+  }
+
+  /** An actor that follows the policy of the settings. */
+  protected follower(): Following {
+    const { world, settings } = this
+    return new Following(world.tableStart, world.tablePolicy(settings.policy), this.exploration)
+  }
+
+  /** An action for what the agent sees, with exploration as it is now. */
+  protected choose(group: number): number {
+    const row = this.actor.choose(group)
+    this.exploring = this.actor.explored ? 1 : 0
+    return row
+  }
+
+  /** The learning rate at the `count`-th update of a cell. */
+  protected rateAt(count: number): number {
+    const { learningRate } = this.settings
+    return learningRate.kind === 'visits' ? (this.rate = rateOfVisit(learningRate, count)) : this.rate
+  }
+
+  /** Whether a number may stand in the table; ends the run when it has run away. */
+  protected sound(value: number, group: number): boolean {
+    if (value >= -this.limit && value <= this.limit) return true
+    const { labels } = this.world.model
+    const state = this.world.someState(group)
+    this.status = {
+      outcome: 'diverged',
+      reason: `The number for ${labels[state]} ran away in step ${formatCount(this.steps + 1)}: ${
+        Number.isFinite(value)
+          ? `it would have become ${significantNumber(value)}`
+          : 'it is no number any more'
+      }, far beyond any return (${formatNumber(this.limit / RUNAWAY)} at the most). The table is as it was before. Take a smaller learning rate.`,
+    }
+    return false
+  }
+
+  protected noteChange(cell: number, before: number): void {
+    const { changes } = this
+    if (changes.count < REMEMBERED) {
+      changes.cells[changes.count] = cell
+      changes.before[changes.count] = before
+    }
+    changes.count++
+  }
+
+  /** Brings exploration and learning rate up to date. */
+  protected tick(): void {
+    const { exploration, learningRate } = this.settings
+    const at = exploration.level
+    this.level = scheduleAt(at, this.countFor(at))
+    if (this.actor.level !== undefined) this.actor.level = this.level
+    if (learningRate.kind === 'drop')
+      this.rate = this.countFor(at) >= standsAfter(at) ? learningRate.to : learningRate.from
+    else if (learningRate.kind !== 'visits') this.rate = scheduleAt(learningRate, this.countFor(learningRate))
+  }
+
+  private countFor(schedule: Schedule): number {
+    return 'per' in schedule && schedule.per === 'step' ? this.steps : this.log.count
+  }
+
+  private step(): void {
+    const { world, last, settings } = this
+    this.changes.count = 0
+    if (this.state < 0) {
+      this.state = world.begin(this.environment)
+      this.age = 0
+      this.returned = 0
+      this.power = 1
+      this.chosen = -1
+      this.tick()
+      this.beginEpisode()
+    } else if (this.ticksEveryStep) this.tick()
+    const { state } = this
+    const group = world.observation[state]
+    const row = this.chosen >= 0 ? this.chosen : this.choose(group)
+    this.chosen = -1
+    const explored = this.exploring === 1
+    world.step(state, row - world.tableStart[group], this.environment)
+    const { next, reward } = world
+    const ended = world.ending[next] === 1
+    const over = ended || this.age + 1 >= settings.cap
+    this.visits[row]++
+    last.state = state
+    last.row = row
+    last.reward = reward
+    last.next = next
+    last.explored = explored
+    last.ended = ended ? 'ending' : over ? 'cap' : 'no'
+    this.learn(group, row, reward, world.observation[next], ended)
+    if (over) this.endEpisode(world.observation[next], ended)
+    this.returned += this.power * reward
+    this.power *= settings.discount
+    this.age++
+    this.steps++
+    this.state = next
+    if (!over) {
+      if (settings.stop.kind === 'steps') this.checkStop()
+      return
+    }
+    this.log.add(this.returned, this.age, !ended)
+    this.state = -1
+    this.chosen = -1
+    this.checkStop()
+  }
+
+  /** Ends the run when its episodes are played or a stop rule is met. */
+  protected checkStop(): void {
+    const { log, settings, steps } = this
+    const { stop } = settings
+    if (this.status.outcome !== 'learning') return
+    if (log.count >= settings.episodes) this.status = { outcome: 'done' }
+    else if (stop.kind === 'steps' && steps >= stop.count)
+      this.status = { outcome: 'stopped', reason: `${formatCount(steps)} steps were taken.` }
+    else if (stop.kind === 'mean-return' && this.state < 0 && log.count >= stop.over) {
+      const mean = log.rollingMean(log.count - 1, stop.over)
+      if (mean >= stop.atLeast)
+        this.status = {
+          outcome: 'stopped',
+          reason: `The mean return of the last ${formatCount(stop.over)} episodes is ${formatNumber(mean)}, which is at least ${formatNumber(stop.atLeast)}.`,
+        }
+    }
+  }
+
+  /** Fills a table with what the settings say it begins with; endings have no cells, or are left at 0. */
+  protected fillStart(table: Float64Array, mayFill?: (cell: number) => boolean): void {
+    const { start, seed, run } = this.settings
+    if (start.kind === 'zero') return
+    const stream = new RandomStream(seed, 'table', run)
+    for (let cell = 0; cell < table.length; cell++)
+      if (!mayFill || mayFill(cell))
+        table[cell] = start.kind === 'constant' ? start.value : (2 * stream.uniform() - 1) * start.spread
+  }
+}
+
+const ENDED: readonly LastStep['ended'][] = ['no', 'ending', 'cap']
+
+function startSize({ start }: LearnSettings): number {
+  return start.kind === 'constant' ? Math.abs(start.value) : start.kind === 'random' ? start.spread : 0
+}
+
+/** The most rows any group has. */
+export function mostRows(start: Int32Array): number {
+  let most = 0
+  for (let group = 0; group < start.length - 1; group++)
+    most = Math.max(most, start[group + 1] - start[group])
+  return most
+}

@@ -1,0 +1,124 @@
+import type { Working } from '../explain/working'
+import type { Actor } from './actor'
+import { GreedyTable } from './greedy-table'
+import type { LearnSettings } from './settings'
+import { traceWorking } from './trace-working'
+import { SLOT, TRACE_SLOT, TRACE_SLOT_SIZE } from './slots'
+import { TabularLearner } from './tabular-learner'
+import { Traces } from './traces'
+import type { World } from './world'
+
+/**
+ * Control with eligibility traces: the error of a step moves not only the action just taken but, by their traces, those
+ * taken before it.
+ *
+ * - SARSA(λ) (Rummery & Niranjan 1994; Sutton & Barto 2018, section 12.7): the error is that of SARSA.
+ * - Watkins's Q(λ) (Watkins 1989; Sutton & Barto 2018, section 12.10): the error is that of Q-learning, and all traces
+ *   end when the next action is not a best one, because what came before did not lead to what is learned about.
+ *
+ * Replacing traces (Singh & Sutton 1996) never exceed 1. Traces below 1e-9 are forgotten.
+ */
+export class TraceControl extends TabularLearner {
+  protected readonly actor: Actor
+  private readonly greedy: GreedyTable
+  private readonly traces: Traces
+  /** [tableRows] the group of each row */
+  private readonly groupOf: Int32Array
+
+  constructor(
+    world: World,
+    settings: LearnSettings,
+    private readonly offPolicy: boolean,
+  ) {
+    super(world, settings, TRACE_SLOT_SIZE)
+    this.greedy = new GreedyTable(world.tableStart)
+    this.fillStart(this.greedy.values)
+    this.greedy.refreshAll()
+    this.actor = this.actorOn(this.greedy)
+    this.traces = new Traces(world.tableRows)
+    this.groupOf = new Int32Array(world.tableRows)
+    const { tableStart } = world
+    for (let group = 0; group < tableStart.length - 1; group++)
+      this.groupOf.fill(group, tableStart[group], tableStart[group + 1])
+  }
+
+  get table(): Float64Array {
+    return this.greedy.values
+  }
+
+  override get eligibility(): Float64Array {
+    return this.traces.values
+  }
+
+  working(group: number): Working | undefined {
+    const at = group * TRACE_SLOT_SIZE
+    return traceWorking(
+      this.world,
+      this.settings,
+      this.slots.subarray(at, at + TRACE_SLOT_SIZE),
+      this.offPolicy ? 'best' : 'taken',
+    )
+  }
+
+  protected override beginEpisode(): void {
+    this.traces.clear()
+  }
+
+  protected override learn(_group: number, row: number, reward: number, next: number, ended: boolean): void {
+    const { greedy, traces, settings, slots, last, groupOf } = this
+    const nextRow = ended ? -1 : this.choose(next)
+    // A choice among equals is as good as the best one.
+    const best = nextRow >= 0 && greedy.values[nextRow] === greedy.best[next]
+    const ahead = ended ? 0 : this.offPolicy ? greedy.best[next] : greedy.values[nextRow]
+    const error = reward + settings.discount * ahead - greedy.values[row]
+    traces.visit(row, settings.traces === 'replacing')
+    const rate = this.rateAt(this.visits[row])
+    for (let i = 0; i < traces.count; i++) {
+      const cell = traces.cells[i]
+      const old = greedy.values[cell]
+      const value = old + rate * error * traces.values[cell]
+      if (!this.sound(value, groupOf[cell])) return
+      this.noteChange(cell, old)
+      greedy.write(groupOf[cell], cell, value)
+      const at = groupOf[cell] * TRACE_SLOT_SIZE
+      slots[at + SLOT.row] = cell
+      slots[at + SLOT.old] = old
+      slots[at + SLOT.reward] = reward
+      slots[at + SLOT.next] = last.next
+      slots[at + SLOT.ahead] = ahead
+      slots[at + SLOT.result] = value
+      slots[at + SLOT.step] = this.steps
+      slots[at + SLOT.rate] = rate
+      slots[at + TRACE_SLOT.trace] = traces.values[cell]
+      slots[at + TRACE_SLOT.error] = error
+    }
+    this.chosen = nextRow
+    if (this.offPolicy && !best) traces.clear()
+    else traces.fade(settings.discount * settings.lambda)
+  }
+
+  protected override keptNumbers(): string[] {
+    return [...super.keptNumbers(), 'traced']
+  }
+
+  protected override keptArrays(): Record<string, Float64Array | Int32Array> {
+    return {
+      ...super.keptArrays(),
+      traces: this.traces.values,
+      traceCells: this.traces.cells.subarray(0, this.traces.count),
+    }
+  }
+
+  protected override tableChanged(): void {
+    this.greedy.refreshAll()
+  }
+
+  /** How many cells have a trace; named here because snapshots keep numbers of the learner. */
+  protected get traced(): number {
+    return this.traces.count
+  }
+
+  protected set traced(count: number) {
+    this.traces.count = count
+  }
+}

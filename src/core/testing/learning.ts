@@ -1,0 +1,65 @@
+import { LEARN_METHODS, learnMethod, type LearnMethodId } from '../learn/methods'
+import type { Learner } from '../learn/learner'
+import { constant } from '../learn/schedule'
+import { LEARN_DEFAULTS, type LearnSettings } from '../learn/settings'
+import { World } from '../learn/world'
+import type { Model } from '../model/model'
+import { ModelBuilder } from '../model/builder'
+import { gridModel } from './models'
+
+/** Settings for tests: like those a run begins with, but with little to do. */
+export const BRIEF: LearnSettings = { ...LEARN_DEFAULTS, discount: 0.9, cap: 60, episodes: 300, seed: 3 }
+
+export function exploring(chance: number): LearnSettings['exploration'] {
+  return { way: 'epsilon-greedy', level: constant(chance) }
+}
+
+export function newLearner(
+  method: LearnMethodId,
+  model: Model,
+  settings: Partial<LearnSettings> = {},
+): Learner {
+  return learnMethod(method).create(new World(model), {
+    ...BRIEF,
+    learningRate: LEARN_METHODS[method].defaultLearningRate,
+    ...settings,
+  })
+}
+
+/** A run from its beginning to its end. */
+export function learned(
+  method: LearnMethodId,
+  model: Model,
+  settings: Partial<LearnSettings> = {},
+  chunk = 1000,
+): Learner {
+  const learner = newLearner(method, model, settings)
+  while (learner.advance(chunk) > 0);
+  return learner
+}
+
+/** A grid with a wall, carpet, a good and a bad ending, and veering. */
+export function chancyGrid(): Model {
+  return gridModel(['....', '.#:.', '....'], {
+    starts: [{ at: 'A3', weight: 1 }],
+    endings: [
+      { at: 'D1', reward: 10, name: '' },
+      { at: 'D2', reward: -10, name: '' },
+    ],
+    veer: 0.2,
+  })
+}
+
+/** A walk over a row of rooms, a step to either side, with an ending at both ends that pays 0 on the left and 1 on the right. */
+export function roomsWalk(rooms: number): Model {
+  const builder = new ModelBuilder()
+  const left = builder.state('left end')
+  const states = Array.from({ length: rooms }, (_, i) => builder.state(`room ${i + 1}`))
+  const right = builder.state('right end')
+  const all = [left, ...states, right]
+  for (let i = 1; i <= rooms; i++) {
+    builder.outcome(builder.row(all[i], builder.action('back')), all[i - 1], 1, 0)
+    builder.outcome(builder.row(all[i], builder.action('on')), all[i + 1], 1, i === rooms ? 1 : 0)
+  }
+  return builder.build({ starts: [{ state: all[(rooms + 1) >> 1], weight: 1 }], cap: 1000 })
+}

@@ -1,0 +1,71 @@
+import type { Learner } from '../core/learn/learner'
+import { startValue } from '../core/model/model'
+import { evaluatePolicy } from '../core/plan/evaluate'
+
+/** About how many marks a run gets, closer together at its beginning. */
+const MARKS = 100
+/** Finding them may take up to this share of the time. */
+const SHARE = 0.35
+
+/** The exact value of the learned policy from the start, computed after certain episodes as a run goes on. */
+export class ExactMarks {
+  readonly episode: number[] = []
+  readonly value: number[] = []
+  /** The episode after which to ask again. */
+  next = Infinity
+  private readonly stride: number
+  private values: Float64Array | undefined
+  private readonly began = performance.now()
+  private spent = 0
+  /** What was found last, and at which step. */
+  private knownAt = -Infinity
+  private known: { readonly step: number; readonly value: number | null } | undefined
+
+  constructor(
+    learner: Learner,
+    private readonly mostStates: number,
+  ) {
+    this.stride = Math.ceil(learner.settings.episodes / MARKS)
+    if (learner.world.model.states <= mostStates) this.next = Math.max(1, learner.log.count)
+  }
+
+  /** Notes the value now, if time allows, and says when to ask again. */
+  add(learner: Learner): void {
+    const { count } = learner.log
+    this.next = count + Math.min(this.stride, Math.max(1, Math.floor(count * 0.15)))
+    if (this.spent > SHARE * (performance.now() - this.began) + 20) return
+    const value = this.now(learner)
+    if (value === null || (this.episode.at(-1) ?? 0) >= count) return
+    this.episode.push(count)
+    this.value.push(value)
+  }
+
+  /** The exact value at this moment or, if that is too soon, the one found last. */
+  lately(learner: Learner, pause: number): number | null {
+    return this.known && performance.now() - this.knownAt < pause ? this.known.value : this.now(learner)
+  }
+
+  /** The exact value at this moment; null where there is none, or the model is too large. */
+  now(learner: Learner): number | null {
+    const { world, settings, steps } = learner
+    const { model } = world
+    if (model.states > this.mostStates) return null
+    if (this.known?.step === steps) return this.known.value
+    const started = performance.now()
+    const result = evaluatePolicy(model, world.modelPolicy(learner.policy()), settings.discount, {
+      initial: this.values ?? new Float64Array(model.states),
+      tolerance: 1e-6,
+      sweeps: 2000,
+    })
+    this.spent += performance.now() - started
+    this.values = result.outcome === 'solved' ? result.values : undefined
+    this.knownAt = performance.now()
+    this.known = { step: steps, value: this.values ? startValue(model, this.values) : null }
+    return this.known.value
+  }
+
+  /** [states] the exact values found last; undefined where there are none */
+  get exactValues(): Float64Array | undefined {
+    return this.values
+  }
+}
