@@ -1,10 +1,14 @@
 import type {
   CompileReply,
   CompileRequest,
+  CrowdReply,
+  CrowdRequest,
   LearnReply,
   LearnRequest,
   PlanReply,
   PlanRequest,
+  TrialsReply,
+  TrialsRequest,
 } from './protocol'
 
 /** A worker with typed messages; the only place that starts any. */
@@ -25,6 +29,14 @@ export function startPlanWorker(): WorkerLine<PlanRequest, PlanReply> {
 
 export function startLearnWorker(): WorkerLine<LearnRequest, LearnReply> {
   return line(new Worker(new URL('./learn.worker.ts', import.meta.url)))
+}
+
+export function startCrowdWorker(): WorkerLine<CrowdRequest, CrowdReply> {
+  return line(new Worker(new URL('./crowd.worker.ts', import.meta.url)))
+}
+
+export function startTrialsWorker(): WorkerLine<TrialsRequest, TrialsReply> {
+  return line(new Worker(new URL('./trials.worker.ts', import.meta.url)))
 }
 
 function line<Request, Reply>(worker: Worker): WorkerLine<Request, Reply> {

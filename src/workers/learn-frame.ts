@@ -73,12 +73,19 @@ export function learnFrame(
         ? Float64Array.from(world.observation, (group) => traces[group])
         : world.modelPolicy(traces),
     curve: log.curve(CURVE_POINTS, rollingWindow, recording.episodes),
+    spans: spansOf(recording, rollingWindow),
     marks: { episode: Float64Array.from(marks.episode), value: Float64Array.from(marks.value) },
     working: asked === null ? null : (learner.working(model.observation[asked]) ?? null),
     place,
     exactValue,
     rate,
   }
+}
+
+/** Means over the first episodes, those after them and the last ones, as far as the run has come. */
+function spansOf({ learner: { log }, episodes }: LearnRecording, size: number): LearnFrame['spans'] {
+  const upTo = (count: number) => (count <= episodes ? log.rollingMean(count - 1, size) : null)
+  return { size, first: upTo(size), next: upTo(2 * size), last: episodes >= size ? upTo(episodes) : null }
 }
 
 /** What of a frame is handed over instead of copied. */

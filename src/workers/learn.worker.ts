@@ -138,11 +138,17 @@ function handle(request: LearnRequest): void {
     case 'take':
       if (recording) {
         const { learner } = recording
-        const [table, visits] = [learner.table.slice(), learner.visits.slice()]
-        scope.postMessage(
-          { type: 'table', session, table, visits, steps: learner.steps, episodes: learner.log.count },
-          [table.buffer, visits.buffer],
-        )
+        const { world } = learner
+        scope.postMessage({
+          type: 'table',
+          session,
+          table: learner.table.slice(),
+          visits: learner.visits.slice(),
+          policy: world.modelPolicy(learner.policy()),
+          behaviour: world.modelPolicy(learner.behaviour()),
+          steps: learner.steps,
+          episodes: learner.log.count,
+        })
       }
       break
     case 'shown':

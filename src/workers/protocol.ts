@@ -1,11 +1,14 @@
 import type { Compiled, EnvironmentDocument } from '../core/environment/document'
 import type { Score } from '../core/evaluate/scores'
+import type { Trials, TrialSettings } from '../core/evaluate/trials'
 import type { Working } from '../core/explain/working'
 import type { LastStep, LearnSnapshot, LearnStatus } from '../core/learn/learner'
 import type { LearnSettings } from '../core/learn/settings'
 import type { LearnMethodId } from '../core/learn/methods'
 import type { ReturnCurve } from '../core/learn/episode-log'
-import type { Model } from '../core/model/model'
+import type { RunSummary } from '../core/learn/crowd'
+import type { Model, RowPolicy } from '../core/model/model'
+import type { Measure } from '../core/model/space'
 import type { PlanMethodId } from '../core/plan/plan-methods'
 import type { PlanPhase, PlanSettings, PlanStatus } from '../core/plan/planner'
 import type { Stages } from '../core/plan/stages'
@@ -188,6 +191,13 @@ export interface LearnFrame {
   /** [rows], or [states] where the table holds values: eligibility; null for methods without traces */
   readonly traces: Float64Array | null
   readonly curve: ReturnCurve
+  /** The mean return of the first episodes, of as many after them, and of the last ones; null where there are too few. */
+  readonly spans: {
+    readonly size: number
+    readonly first: number | null
+    readonly next: number | null
+    readonly last: number | null
+  }
   /** The exact value of the learned policy from the start after some episodes, up to the furthest moment. */
   readonly marks: { readonly episode: Float64Array; readonly value: Float64Array }
   readonly working: Working | null
@@ -215,6 +225,9 @@ export interface TakenTable {
   readonly session: number
   readonly table: Float64Array
   readonly visits: Float64Array
+  /** [rows] what was learned, and how the agent acts now, exploring included */
+  readonly policy: RowPolicy
+  readonly behaviour: RowPolicy
   readonly steps: number
   readonly episodes: number
 }
@@ -225,6 +238,46 @@ export interface KeptRun {
   readonly session: number
   readonly saved: SavedRun
 }
+
+export type CrowdRequest =
+  | {
+      readonly type: 'open'
+      readonly session: number
+      readonly model: Model
+      readonly method: LearnMethodId
+      /** Of all runs but their numbers. */
+      readonly settings: LearnSettings
+      readonly table: Float64Array | null
+      /** The episodes at which the runs are compared, from 1. */
+      readonly episodes: Float64Array
+      readonly window: number
+    }
+  /** Takes one run to its end. */
+  | { readonly type: 'run'; readonly run: number }
+
+export type CrowdReply =
+  { readonly type: 'run'; readonly session: number; readonly summary: RunSummary } | WorkerFailure
+
+/** Episodes without learning of several policies; one request a worker. */
+export interface TrialsRequest {
+  readonly session: number
+  readonly model: Model
+  readonly settings: TrialSettings
+  readonly measures: readonly Measure[]
+  /** Null stands for a best policy, which is worked out first. */
+  readonly contestants: readonly { readonly title: string; readonly policy: RowPolicy | null }[]
+}
+
+export type TrialsReply =
+  | {
+      readonly type: 'trials'
+      readonly session: number
+      readonly title: string
+      readonly policy: RowPolicy
+      readonly trials: Trials
+    }
+  | { readonly type: 'finished'; readonly session: number }
+  | WorkerFailure
 
 /** Something that should not happen did; the session is over. */
 export interface WorkerFailure {

@@ -3,10 +3,10 @@ import { LEARN_METHOD_IDS, type LearnMethodId } from './methods'
 import { EXPLORATIONS, type LearnSettings } from './settings'
 
 /**
- * Settings as they stand in links, files and documents: all of a run but what it runs on, its number among others and
- * the policy a prediction method follows, which is named where it is known.
+ * Settings as they stand in links, files and documents: all of a run but what it runs on; the policy that a prediction
+ * method follows is named, as it is another one on another model.
  */
-export type LearnChoice = Omit<LearnSettings, 'run' | 'policy'> & {
+export type LearnChoice = Omit<LearnSettings, 'policy'> & {
   readonly method: LearnMethodId
   /** Where a policy that is followed comes from, by name. */
   readonly source: string
@@ -93,6 +93,7 @@ export const choiceSchema = Joi.object({
     }),
   ),
   seed: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER),
+  run: Joi.number().integer().min(0).max(1_000_000),
   lookahead: Joi.number().integer().min(1).max(1000),
   lambda: Joi.number().min(0).max(1),
   traces: Joi.string().valid('accumulating', 'replacing'),

@@ -92,6 +92,7 @@ const learnStrip = (log: EpisodeLog, rest: Partial<LearnStrip> = {}): LearnStrip
   optimum: null,
   optimumTitle: 'optimum',
   marks: null,
+  crowd: null,
   rates: [],
   ...rest,
 })

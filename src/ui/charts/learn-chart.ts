@@ -1,5 +1,6 @@
 import type { EChartsCoreOption } from 'echarts/core'
 import { formatNumber } from '../../core/formats/number'
+import type { CrowdBand } from '../../core/learn/crowd'
 import type { ReturnCurve } from '../../core/learn/episode-log'
 import { scheduleAt, type Schedule } from '../../core/learn/schedule'
 import { houseAxes, houseLegend, type Inks } from './EChart'
@@ -14,13 +15,24 @@ export interface LearnStrip {
   readonly optimumTitle: string
   /** The exact value of the learned policy after some episodes; null where it is hidden. */
   readonly marks: { readonly episode: Float64Array; readonly value: Float64Array } | null
+  /** Many runs with the same settings: median and quartiles, and one of them. */
+  readonly crowd: {
+    readonly episodes: Float64Array
+    readonly band: CrowdBand
+    readonly size: number
+    readonly single: { readonly run: number; readonly means: Float64Array } | null
+  } | null
   /** Drawn under the same axis, each from 0 to 1 of its own largest value. */
   readonly rates: readonly { readonly title: string; readonly schedule: Schedule }[]
 }
 
 /** Where the axis along ends; the slider below it ends there too. */
-export function learnStripEnd({ curve, episodes }: Pick<LearnStrip, 'curve' | 'episodes'>): number {
-  return Math.min(episodes, Math.max(20, niceAbove(curve.episode.at(-1) ?? 0)))
+export function learnStripEnd({
+  curve,
+  episodes,
+  crowd,
+}: Pick<LearnStrip, 'curve' | 'episodes' | 'crowd'>): number {
+  return crowd ? episodes : Math.min(episodes, Math.max(20, niceAbove(curve.episode.at(-1) ?? 0)))
 }
 
 /**
@@ -28,10 +40,10 @@ export function learnStripEnd({ curve, episodes }: Pick<LearnStrip, 'curve' | 'e
  * exploration and learning rate on an axis of their own at the right.
  */
 export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption {
-  const { curve, head, optimum, optimumTitle, marks, rates } = strip
+  const { curve, head, optimum, optimumTitle, marks, crowd, rates } = strip
   const pairs = (ys: Float64Array) => Array.from(curve.episode, (episode, i) => [episode, ys[i]])
   // The exact value of the first policies may be anything: it does not stretch the axis.
-  const [low, high] = axisRange(curve, optimum)
+  const [low, high] = axisRange(curve, optimum, crowd?.band)
   const values = { valueFormatter: (value: unknown) => formatNumber(Number(value)) }
   const moving = rates.filter(({ schedule }) => schedule.kind !== 'visits' && schedule.kind !== 'drop')
   const topRate = moving.reduce((most, { schedule }) => Math.max(most, schedule.from), 0) || 1
@@ -117,6 +129,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
               ),
             ]
           : []),
+        ...(crowd ? crowdSeries(crowd, inks, line) : []),
         ...moving.map(({ title, schedule }, i) =>
           line(
             title,
@@ -139,14 +152,56 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
   }
 }
 
+type LineOf = (name: string, data: number[][], colour: string, rest?: object) => object
+
+/** The quartiles as a band, the median in it, and one run if asked for. */
+function crowdSeries(
+  { episodes, band, size, single }: NonNullable<LearnStrip['crowd']>,
+  inks: Inks,
+  line: LineOf,
+): object[] {
+  const points = (ys: Float64Array) =>
+    Array.from(episodes, (episode, i) => [episode, ys[i]]).filter(([, y]) => !Number.isNaN(y))
+  const edge = {
+    lineStyle: { width: 0 },
+    stack: 'band',
+    stackStrategy: 'all',
+    silent: true,
+    tooltip: { show: false },
+  }
+  return [
+    line('', points(band.lower), inks('plum'), edge),
+    line(
+      `middle half of ${size} runs`,
+      points(band.upper.map((upper, i) => upper - band.lower[i])),
+      inks('plum'),
+      {
+        ...edge,
+        areaStyle: { color: inks('plum'), opacity: 0.22 },
+      },
+    ),
+    line('their median', points(band.median), inks('plum'), {
+      lineStyle: { color: inks('plum'), width: 1.5 },
+    }),
+    ...(single
+      ? [
+          line(`run ${single.run}`, points(single.means), inks('plum'), {
+            lineStyle: { color: inks('plum'), width: 1.25, type: 'dotted' },
+          }),
+        ]
+      : []),
+  ]
+}
+
 /** Rolling mean, optimum and the middle 96 % of single returns: a few wild episodes do not flatten the curve. */
-function axisRange(curve: ReturnCurve, optimum: number | null): [number, number] {
+function axisRange(curve: ReturnCurve, optimum: number | null, band?: CrowdBand): [number, number] {
   const sorted = curve.single.slice().sort()
   const cut = Math.floor(sorted.length * 0.02)
   const seen = [
     ...curve.mean,
     ...sorted.subarray(cut, sorted.length - cut),
     ...(optimum === null ? [] : [optimum]),
+    ...(band ? [...band.lower, ...band.upper].filter((value) => !Number.isNaN(value)) : []),
   ]
   if (!seen.length) return [-1, 1]
   const low = seen.reduce((x, y) => Math.min(x, y), Infinity)

@@ -5,8 +5,10 @@ import { useStore } from 'zustand'
 import type { EnvironmentRecord } from '../../server/contract/environments'
 import { BuildPanel } from '../stages/build/BuildPanel'
 import { LearnPanel } from '../stages/learn/LearnPanel'
+import { createCrowdSession } from '../stages/learn/crowd-session'
 import { createLearnSession } from '../stages/learn/learn-session'
 import type { RunLink } from '../stages/learn/run-link'
+import { createTrialsSession } from '../stages/learn/trials-session'
 import { useLearning } from '../stages/learn/use-learning'
 import { LearnTimeline } from '../stages/learn/LearnTimeline'
 import { PlanPanel } from '../stages/plan/PlanPanel'
@@ -52,6 +54,8 @@ export function Study({
       beside,
       drive: createPlanDrive(plan, beside),
       learn: createLearnSession(record.document, link),
+      crowd: createCrowdSession(),
+      trials: createTrialsSession(),
       pictures: new Map(),
     }
   })

@@ -2,6 +2,8 @@
 
 import { createContext, useContext } from 'react'
 import { useStore, type StoreApi } from 'zustand'
+import type { CrowdSession } from '../stages/learn/crowd-session'
+import type { TrialsSession } from '../stages/learn/trials-session'
 import type { LearnSession } from '../stages/learn/learn-session'
 import type { PlanDrive } from '../stages/plan/plan-drive'
 import type { PlanSession } from '../stages/plan/plan-session'
@@ -19,6 +21,10 @@ export interface StudyParts {
   /** What moves the one plan, or both of them. */
   readonly drive: PlanDrive
   readonly learn: LearnSession
+  /** Many runs with the settings of that one. */
+  readonly crowd: CrowdSession
+  /** Episodes without learning. */
+  readonly trials: TrialsSession
   /** What is drawn on screen and can be taken away. */
   readonly pictures: PictureShelf
 }

@@ -8,6 +8,7 @@ import type { TableHolds } from '../../core/learn/learner'
 import type { LearnMethodId } from '../../core/learn/methods'
 import { visitsOfStates } from '../board/grid-picture'
 import type { Layer, Overlay } from '../board/overlay'
+import type { WatchedTrial } from '../stages/learn/trials-session'
 import { useModel, useParts, useStudy } from './study-context'
 
 export interface ShownOverlay {
@@ -40,6 +41,7 @@ export function useOverlay(which: 'first' | 'beside' = 'first'): ShownOverlay {
   const learnFrame = useStore(learn.store, (state) => state.frame)
   const method = useStore(learn.store, (state) => state.running?.method)
   const optimum = useStore(learn.store, (state) => state.optimum)
+  const watched = useStore(parts.trials.store, (state) => state.watched)
   const compiled = useModel((state) => state.compiled)
   const model = compiled?.model
   return useMemo(() => {
@@ -47,9 +49,12 @@ export function useOverlay(which: 'first' | 'beside' = 'first'): ShownOverlay {
     if ((stage === 'plan' || (stage === 'build' && planned)) && planFrame && !covered)
       return planOverlay(model, planFrame, layers, held)
     if (stage === 'learn' && learnFrame && method)
-      return learnOverlay(model, learnFrame, method, { covered, layers, optimum: optimum?.values })
+      return withTrial(
+        learnOverlay(model, learnFrame, method, { covered, layers, optimum: optimum?.values }),
+        watched,
+      )
     return NOTHING
-  }, [model, stage, planned, planFrame, held, layers, learnFrame, method, optimum, covered])
+  }, [model, stage, planned, planFrame, held, layers, learnFrame, method, optimum, watched, covered])
 }
 
 function planOverlay(
@@ -112,6 +117,11 @@ const HELD: Record<TableHolds, { values: string; rows: string }> = {
   'action values': { values: 'largest action value', rows: 'action values' },
   values: { values: 'value', rows: 'action values' },
   preferences: { values: 'exact value of the policy', rows: 'preferences' },
+}
+
+/** While a trial is watched the agent is the one of the trial. */
+function withTrial(shown: ShownOverlay, watched: WatchedTrial | null): ShownOverlay {
+  return watched ? { ...shown, agent: watched.episode.states[watched.at] } : shown
 }
 
 interface LearnView {

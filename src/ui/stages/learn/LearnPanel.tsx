@@ -22,12 +22,16 @@ import { ActionTable } from './ActionTable'
 import { LastStepLine } from './LastStepLine'
 import { LearnFields } from './LearnFields'
 import { MoreSettings } from './MoreSettings'
+import { SeedsPanel } from './SeedsPanel'
+import { TrialsPanel } from './TrialsPanel'
 
 const TITLES = Object.fromEntries(LEARN_METHOD_IDS.map((each) => [each, LEARN_METHODS[each].title]))
 
 /** The controls of Learn, the last step, and what explains it. */
 export function LearnPanel() {
-  const { learn } = useParts()
+  const { learn, crowd, trials } = useParts()
+  const watching = useStore(trials.store, (state) => state.running || state.watched !== null)
+  const manyRunning = useStore(crowd.store, (state) => state.running)
   const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
   const { choice, running, given, frame, failure, notice, kept } = useStore(learn.store)
@@ -106,6 +110,8 @@ export function LearnPanel() {
           { title: 'Working', content: <LearnWorking /> },
           { title: 'Pseudo-code', content: <LearnPseudoCode /> },
           { title: 'Table', content: <ActionTable /> },
+          { title: 'Seeds', busy: manyRunning, content: <SeedsPanel /> },
+          { title: 'Trials', busy: watching, content: <TrialsPanel /> },
         ]}
       />
     </div>

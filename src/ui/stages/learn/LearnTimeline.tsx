@@ -3,11 +3,12 @@
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
 import { formatCount, formatNumber } from '../../../core/formats/number'
+import { crowdBand } from '../../../core/learn/crowd'
 import { learnMethod } from '../../../core/learn/methods'
 import { EXPLORATIONS } from '../../../core/learn/settings'
 import { EChart } from '../../charts/EChart'
 import { learnChart, learnStripEnd, type LearnStrip } from '../../charts/learn-chart'
-import { useParts } from '../../study/study-context'
+import { useModel, useParts } from '../../study/study-context'
 import { useCovered } from '../../study/use-overlay'
 import { Readout } from '../../timeline/Readout'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
@@ -19,7 +20,13 @@ const WINDOWS = [1, 10, 50, 100, 500]
 
 /** The run as a strip, with a head that goes both ways: returns with their rolling mean, the optimum, the rates. */
 export function LearnTimeline() {
-  const { learn } = useParts()
+  const { learn, crowd } = useParts()
+  const many = useStore(crowd.store)
+  const model = useModel((state) => state.compiled?.model)
+  const band = useMemo(
+    () => (many.drawn && many.model === model && many.runs.length > 1 ? crowdBand(many.runs) : null),
+    [many.drawn, many.model, many.runs, model],
+  )
   const { frame, optimum: best, running, speed, window: rolling } = useStore(learn.store)
   // The optimum, and what a policy is truly worth, would give hidden pay-offs away.
   const covered = useCovered()
@@ -34,6 +41,12 @@ export function LearnTimeline() {
       optimum,
       optimumTitle: finds === 'best' ? 'optimum' : 'the policy’s exact value',
       marks: covered || finds === 'worth' ? null : frame.marks,
+      crowd: band && {
+        episodes: many.episodes,
+        band,
+        size: many.runs.length,
+        single: many.runs.find(({ run }) => run === many.shown) ?? null,
+      },
       rates: [
         ...(settings.includes('exploration')
           ? [
@@ -48,7 +61,7 @@ export function LearnTimeline() {
           : []),
       ],
     }
-  }, [frame, running, optimum, covered])
+  }, [frame, running, optimum, covered, band, many.episodes, many.runs, many.shown])
   const build = useMemo(() => (strip ? learnChart(strip) : null), [strip])
   const over = !frame || frame.done
   const atStart = !frame || frame.steps === frame.first

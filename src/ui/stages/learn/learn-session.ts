@@ -70,7 +70,7 @@ export interface LearnSession {
 /** What a run begins with on an environment, before anybody chose anything. */
 export function firstChoice(document: EnvironmentDocument): LearnChoice {
   const method = document.learning?.method ?? 'q-learning'
-  const { run: _run, policy: _policy, ...defaults } = LEARN_DEFAULTS
+  const { policy: _policy, ...defaults } = LEARN_DEFAULTS
   return {
     ...defaults,
     method,
@@ -161,7 +161,7 @@ export function createLearnSession(
       session,
       model: current,
       method,
-      settings: { ...settings, run: 0, policy: follows ? find(source as PolicySource) : null },
+      settings: { ...settings, policy: follows ? find(source as PolicySource) : null },
       table: given?.table ?? null,
       saved,
     })

@@ -6,7 +6,7 @@ import { findPolicy } from '../plan/policy-sources'
 
 /** Keeps the run with the model on the board and with the selected state. */
 export function useLearning(): void {
-  const { study, learn } = useParts()
+  const { study, learn, crowd, trials } = useParts()
   const compiled = useModel((state) => state.compiled)
   const shown = useStudy((state) => state.stage === 'learn')
   const cursor = useStudy((state) => state.cursor)
@@ -17,9 +17,26 @@ export function useLearning(): void {
     learn.open(compiled.model, (source) => findPolicy(source, compiled, study.getState().document, learn))
   }, [study, learn, compiled, shown])
 
+  // Trials belong to a model; what goes on in the run puts the trial that is watched away.
+  useEffect(() => trials.clear(), [trials, compiled])
+  useEffect(
+    () =>
+      learn.store.subscribe((state, before) => {
+        if (state.frame?.steps !== before.frame?.steps) trials.watch(null)
+      }),
+    [learn, trials],
+  )
+
   useEffect(() => {
     learn.watch(stateAt(compiled, cursor))
   }, [learn, compiled, cursor, running])
 
-  useEffect(() => () => learn.close(), [learn])
+  useEffect(
+    () => () => {
+      learn.close()
+      crowd.stop()
+      trials.stop()
+    },
+    [learn, crowd, trials],
+  )
 }

@@ -1,0 +1,243 @@
+'use client'
+
+import { useState } from 'react'
+import { useStore } from 'zustand'
+import { placeAmong, type RunSummary } from '../../../core/learn/crowd'
+import { quantile } from '../../../core/learn/curves'
+import { formatCount, formatNumber } from '../../../core/formats/number'
+import { Button } from '../../parts/Button'
+import { NumberField } from '../../parts/NumberField'
+import { useModel, useParts, useStudy } from '../../study/study-context'
+import { useCovered } from '../../study/use-overlay'
+import { findPolicy, type PolicySource } from '../plan/policy-sources'
+
+/** The picture of the runs, in its own units. */
+const WIDTH = 360
+const EDGE = 10
+const DOT = 9
+
+/** Many runs with the settings of this one: was it luck? */
+export function SeedsPanel() {
+  const { learn, crowd } = useParts()
+  const compiled = useModel((state) => state.compiled)
+  const document = useStudy((state) => state.document)
+  const { choice, given, window: rolling, optimum } = useStore(learn.store)
+  const state = useStore(crowd.store)
+  const covered = useCovered()
+  const [size, setSize] = useState(state.size)
+  if (!compiled) return null
+  const stale = state.choice !== null && (state.choice !== choice || state.model !== compiled.model)
+  const start = () =>
+    crowd.start(compiled.model, choice, size, {
+      policy: findPolicy(choice.source as PolicySource, compiled, document, learn),
+      table: given?.table ?? null,
+      window: rolling,
+    })
+  const mine = state.runs.find(({ run }) => run === choice.run)
+  const best = covered ? null : (optimum?.optimum ?? null)
+  return (
+    <div className="space-y-2">
+      <p className="text-[13px] leading-[18px] text-ink-soft">
+        The same settings with other chance: run numbers from 0, all of seed {choice.seed}.
+      </p>
+      <div className="flex items-end gap-2">
+        <div className="w-20">
+          <NumberField label="Runs" whole value={size} min={1} max={500} onChange={setSize} />
+        </div>
+        {state.running ? (
+          <Button onClick={crowd.stop}>Stop</Button>
+        ) : (
+          <Button look={state.runs.length === 0 || stale ? 'ink' : 'plain'} onClick={start}>
+            Run them
+          </Button>
+        )}
+        <label className="ml-auto flex items-center gap-1.5 pb-1 text-[13px]">
+          <input
+            type="checkbox"
+            className="size-4"
+            checked={state.drawn}
+            onChange={(event) => crowd.setDrawn(event.target.checked)}
+          />
+          Band in the strip
+        </label>
+      </div>
+      {state.running && (
+        <div role="status" className="text-[13px]">
+          <progress className="w-full" value={state.runs.length} max={state.size} aria-label="Runs done" />
+          {formatCount(state.runs.length)} of {formatCount(state.size)} runs done
+        </div>
+      )}
+      {state.failure && (
+        <p role="alert" className="text-alert">
+          {state.failure} Run them again.
+        </p>
+      )}
+      {stale && !state.running && (
+        <p role="status" className="text-[13px] text-brass">
+          These runs had other settings than the fields say now.
+        </p>
+      )}
+      {state.runs.length > 0 && state.choice && (
+        <>
+          <Dots runs={state.runs} mine={stale ? undefined : mine} />
+          <CrowdTable runs={state.runs} optimum={best} covered={covered} />
+          {mine && !stale && (
+            <p data-testid="place" className="text-[13px]">
+              By its returns, run {formatCount(mine.run)}, the one on the board, is number{' '}
+              <b>
+                {formatCount(placeAmong(mine, state.runs, ({ mean }) => mean))} of{' '}
+                {formatCount(state.runs.length)}
+              </b>
+              {mine.exact !== null && !covered && (
+                <>
+                  ;{' '}
+                  {formatCount(
+                    state.runs.filter(({ exact }) => (exact ?? -Infinity) > mine.exact! + 1e-9).length,
+                  )}{' '}
+                  learned a better policy
+                </>
+              )}
+              .
+            </p>
+          )}
+          {state.shown !== null && (
+            <div className="flex items-center gap-2 text-[13px]">
+              Run {state.shown} is drawn in plum.
+              <Button
+                className="!px-1.5 !py-0.5 text-[13px]"
+                onClick={() => {
+                  learn.choose({ ...state.choice!, run: state.shown! })
+                  learn.restart()
+                }}
+              >
+                Watch it on the board
+              </Button>
+            </div>
+          )}
+        </>
+      )}
+    </div>
+  )
+}
+
+/** Each run as a dot by its returns; those that lie close stand side by side upwards. */
+function Dots({ runs, mine }: { runs: readonly RunSummary[]; mine: RunSummary | undefined }) {
+  const { crowd } = useParts()
+  const shown = useStore(crowd.store, (state) => state.shown)
+  const means = runs.map(({ mean }) => mean)
+  const low = Math.min(...means)
+  const high = Math.max(...means)
+  const columns = Math.floor((WIDTH - 2 * EDGE) / DOT)
+  const stacks = new Map<number, number>()
+  const dots = runs.map((run) => {
+    const column = Math.round(((run.mean - low) / (high - low || 1)) * columns)
+    const place = stacks.get(column) ?? 0
+    stacks.set(column, place + 1)
+    return { run, x: EDGE + column * DOT, place }
+  })
+  const floor = 4 + DOT * Math.max(...stacks.values())
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${floor + 20}`}
+      className="w-full"
+      role="group"
+      aria-label="All runs by their mean return"
+    >
+      <line x1={4} x2={WIDTH - 4} y1={floor} y2={floor} className="stroke-rule-strong" />
+      {dots.map(({ run, x, place }) => {
+        const chosen = run.run === shown
+        const words = `Run ${run.run}: mean return ${formatNumber(run.mean)}`
+        const press = () => crowd.show(chosen ? null : run.run)
+        return (
+          <circle
+            key={run.run}
+            cx={x}
+            cy={floor - DOT / 2 - place * DOT}
+            r={DOT / 2 - 0.5}
+            role="button"
+            tabIndex={0}
+            aria-pressed={chosen}
+            aria-label={words}
+            className={`cursor-pointer ${chosen ? 'fill-plum' : run === mine ? 'fill-brass-bright stroke-ink' : 'fill-slate'}`}
+            onClick={press}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter' || event.key === ' ') press()
+            }}
+          >
+            <title>{words}</title>
+          </circle>
+        )
+      })}
+      <g className="fill-ink-soft text-[11px]">
+        <text x={4} y={floor + 14}>
+          {formatNumber(low)}
+        </text>
+        <text x={WIDTH / 2} y={floor + 14} textAnchor="middle">
+          mean return of the whole run
+        </text>
+        <text x={WIDTH - 4} y={floor + 14} textAnchor="end">
+          {formatNumber(high)}
+        </text>
+      </g>
+    </svg>
+  )
+}
+
+function CrowdTable({
+  runs,
+  optimum,
+  covered,
+}: {
+  runs: readonly RunSummary[]
+  optimum: number | null
+  covered: boolean
+}) {
+  const exact = Float64Array.from(runs.flatMap((run) => (run.exact === null ? [] : [run.exact]))).sort()
+  const means = Float64Array.from(runs, ({ lastMean }) => lastMean)
+    .filter((mean) => !Number.isNaN(mean))
+    .sort()
+  const reached =
+    optimum === null
+      ? null
+      : exact.filter((value) => value >= optimum - 0.01 * Math.max(1, Math.abs(optimum))).length
+  const ran = runs.filter(({ outcome }) => outcome === 'diverged').length
+  const row = (name: string, sorted: Float64Array) =>
+    sorted.length > 0 && (
+      <tr>
+        <th scope="row" className="py-0.5 pr-2 text-left font-normal text-ink-soft">
+          {name}
+        </th>
+        {[0, 0.25, 0.5, 0.75, 1].map((part) => (
+          <td key={part} className="pl-2 text-right">
+            {formatNumber(quantile(sorted, part))}
+          </td>
+        ))}
+      </tr>
+    )
+  return (
+    <>
+      <table className="w-full text-[13px]">
+        <thead>
+          <tr className="border-b border-rule text-ink-soft">
+            <td />
+            {['least', 'quarter', 'median', 'three q.', 'most'].map((title) => (
+              <th key={title} scope="col" className="pl-2 text-right font-normal">
+                {title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {!covered && row('exact value', exact)}
+          {row('last returns', means)}
+        </tbody>
+      </table>
+      {reached !== null && exact.length > 0 && (
+        <p className="text-[13px]">
+          {formatCount(reached)} of {formatCount(runs.length)} runs came within 1 % of the optimum.
+        </p>
+      )}
+      {ran > 0 && <p className="text-[13px] text-alert">In {formatCount(ran)} runs the table ran away.</p>}
+    </>
+  )
+}

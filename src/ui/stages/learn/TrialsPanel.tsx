@@ -1,0 +1,199 @@
+'use client'
+
+import { useState } from 'react'
+import { useStore } from 'zustand'
+import { likeliest } from '../../../core/evaluate/trials'
+import { formatCount, formatNumber } from '../../../core/formats/number'
+import { learnMethod } from '../../../core/learn/methods'
+import { randomPolicy } from '../../../core/plan/evaluate'
+import { Button } from '../../parts/Button'
+import { NumberField } from '../../parts/NumberField'
+import { Select } from '../../parts/Select'
+import { useModel, useParts, useStudy } from '../../study/study-context'
+import { useCovered } from '../../study/use-overlay'
+import { EQUIPROBABLE, findPolicy, policySources, type PolicySource } from '../plan/policy-sources'
+import type { Contestant } from './trials-session'
+import { WatchTrial } from './WatchTrial'
+
+/** What was learned, put to the test: episodes without learning, beside a random agent, a held policy and the optimum. */
+export function TrialsPanel() {
+  const { study, learn, trials } = useParts()
+  const compiled = useModel((state) => state.compiled)
+  const choice = useStore(learn.store, (state) => state.running)
+  const spans = useStore(learn.store, (state) => state.frame?.spans)
+  const { contestants, running, failure, measures } = useStore(trials.store)
+  const drawn = useStudy((state) => state.document.policy !== undefined)
+  const covered = useCovered()
+  const [episodes, setEpisodes] = useState(500)
+  const [seed, setSeed] = useState(1)
+  const [held, setHeld] = useState<string>('')
+  if (!compiled || !choice) return null
+  const { model } = compiled
+  const sources: Record<string, string> = { '': 'none', ...policySources(compiled, null) }
+  delete sources[EQUIPROBABLE]
+  if (!drawn) delete sources.drawn
+  const start = async () => {
+    const { policy, behaviour } = await learn.take()
+    const followed = learnMethod(choice.method).finds === 'worth'
+    const other = held ? findPolicy(held as PolicySource, compiled, study.getState().document, learn) : null
+    trials.start(
+      model,
+      { episodes, seed, cap: choice.cap, discount: choice.discount },
+      [
+        ...(followed
+          ? [{ title: 'the policy followed', policy }]
+          : [
+              { title: 'learned: best actions', policy: likeliest(model, policy) },
+              { title: 'learned: as it acts', policy: behaviour },
+            ]),
+        ...(other ? [{ title: sources[held], policy: other }] : []),
+        { title: 'random', policy: randomPolicy(model) },
+        ...(covered ? [] : [{ title: 'optimum', policy: null }]),
+      ],
+      compiled.measures,
+    )
+  }
+  return (
+    <div className="space-y-2">
+      <div className="grid grid-cols-[1fr_1fr_1.4fr_auto] items-end gap-2">
+        <NumberField
+          label="Episodes"
+          whole
+          value={episodes}
+          min={1}
+          max={100_000}
+          hint="Played without learning."
+          onChange={setEpisodes}
+        />
+        <NumberField
+          label="Seed"
+          whole
+          value={seed}
+          min={0}
+          max={Number.MAX_SAFE_INTEGER}
+          hint="All policies meet the same chance."
+          onChange={setSeed}
+        />
+        <Select
+          label="Beside"
+          value={held}
+          options={sources}
+          hint="Another policy to compare with."
+          onChange={setHeld}
+        />
+        {running ? (
+          <Button onClick={trials.stop}>Stop</Button>
+        ) : (
+          <Button look={contestants.length ? 'plain' : 'ink'} onClick={() => void start()}>
+            Try it
+          </Button>
+        )}
+      </div>
+      {running && (
+        <p role="status" className="text-[13px]">
+          Playing …
+        </p>
+      )}
+      {failure && (
+        <p role="alert" className="text-alert">
+          {failure}
+        </p>
+      )}
+      {contestants.length > 0 && (
+        <TrialsTable contestants={contestants} measures={measures.map(({ name }) => name)} />
+      )}
+      <WatchTrial />
+      {spans?.first != null && (
+        <p className="text-[13px] text-ink-soft">
+          While learning: mean return of the first {formatCount(spans.size)} episodes{' '}
+          <b className="text-ink">{formatNumber(spans.first)}</b>
+          {spans.next != null && (
+            <>
+              , of the next {formatCount(spans.size)} <b className="text-ink">{formatNumber(spans.next)}</b>
+            </>
+          )}
+          {spans.last != null && (
+            <>
+              , of the last <b className="text-ink">{formatNumber(spans.last)}</b>
+            </>
+          )}
+          .
+        </p>
+      )}
+    </div>
+  )
+}
+
+function TrialsTable({
+  contestants,
+  measures,
+}: {
+  contestants: readonly Contestant[]
+  measures: readonly string[]
+}) {
+  const { trials } = useParts()
+  const model = useModel((state) => state.compiled?.model)
+  const watched = useStore(trials.store, (state) => state.watched?.title)
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full text-[13px]" aria-label="Trials">
+        <thead>
+          <tr className="border-b border-rule-strong text-ink-soft">
+            <th scope="col" className="pr-1 text-left font-normal">
+              Policy
+            </th>
+            <th
+              scope="col"
+              className="pl-1.5 text-right font-normal"
+              title="Episodes that ended by themselves and, where some endings pay more than 0, in one that did"
+            >
+              success
+            </th>
+            <th
+              scope="col"
+              className="pl-1.5 text-right font-normal"
+              title="Mean and standard deviation of the return"
+            >
+              return ±
+            </th>
+            <th scope="col" className="pl-1.5 text-right font-normal" title="Mean length of an episode">
+              steps
+            </th>
+            {measures.map((name) => (
+              <th key={name} scope="col" className="pl-1.5 text-right font-normal" title="Mean of an episode">
+                {name.replaceAll('_', ' ')}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {contestants.map(({ title, trials: came }) => (
+            <tr key={title} className="border-b border-rule">
+              <th scope="row" className="py-0.5 pr-1 text-left font-normal">
+                <button
+                  type="button"
+                  className={`text-left underline decoration-dotted underline-offset-4 ${watched === title ? 'font-semibold' : ''}`}
+                  title="Watch an episode on the board"
+                  onClick={() => model && trials.watch({ model, title, number: 0 })}
+                >
+                  {title}
+                </button>
+              </th>
+              <td className="pl-1.5 text-right">{formatNumber(came.success * 100, 1)} %</td>
+              <td className="pl-1.5 text-right whitespace-nowrap">
+                <b>{formatNumber(came.mean)}</b>{' '}
+                <span className="text-ink-soft">± {formatNumber(came.spread)}</span>
+              </td>
+              <td className="pl-1.5 text-right">{formatNumber(came.meanLength, 1)}</td>
+              {came.measures.map((mean, m) => (
+                <td key={measures[m]} className="pl-1.5 text-right">
+                  {formatNumber(mean)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  )
+}

@@ -1,0 +1,123 @@
+import { createStore, type StoreApi } from 'zustand'
+import { crowdEpisodes, type RunSummary } from '../../../core/learn/crowd'
+import { learnMethod } from '../../../core/learn/methods'
+import type { LearnChoice } from '../../../core/learn/settings-schema'
+import type { Model, RowPolicy } from '../../../core/model/model'
+import { startCrowdWorker, type WorkerLine } from '../../../workers/client'
+import type { CrowdReply, CrowdRequest } from '../../../workers/protocol'
+
+export interface CrowdState {
+  /** How many runs there are to be. */
+  readonly size: number
+  /** The settings of the runs; null before there were any. */
+  readonly choice: LearnChoice | null
+  readonly model: Model | null
+  readonly episodes: Float64Array
+  readonly window: number
+  /** The runs that are done, by number. */
+  readonly runs: readonly RunSummary[]
+  readonly running: boolean
+  readonly failure: string | null
+  /** The run whose curve is drawn besides the band. */
+  readonly shown: number | null
+  /** Whether the band lies over the strip. */
+  readonly drawn: boolean
+}
+
+/** Many runs with the same settings, on all cores. Knows no React. */
+export interface CrowdSession {
+  readonly store: StoreApi<CrowdState>
+  start(
+    model: Model,
+    choice: LearnChoice,
+    size: number,
+    rest: { policy: RowPolicy | null; table: Float64Array | null; window: number },
+  ): void
+  stop(): void
+  show(run: number | null): void
+  setDrawn(drawn: boolean): void
+}
+
+export function createCrowdSession(
+  cores: () => number = () => navigator.hardwareConcurrency || 2,
+): CrowdSession {
+  const store = createStore<CrowdState>()(() => ({
+    size: 30,
+    choice: null,
+    model: null,
+    episodes: new Float64Array(0),
+    window: 50,
+    runs: [],
+    running: false,
+    failure: null,
+    shown: null,
+    drawn: true,
+  }))
+  let lines: WorkerLine<CrowdRequest, CrowdReply>[] = []
+  let session = 0
+  const stop = () => {
+    for (const line of lines) line.close()
+    lines = []
+    session++
+    store.setState({ running: false })
+  }
+  return {
+    store,
+    start(model, choice, size, { policy, table, window }) {
+      stop()
+      const episodes = crowdEpisodes(choice.episodes)
+      store.setState({
+        size,
+        choice,
+        model,
+        episodes,
+        window,
+        runs: [],
+        running: true,
+        failure: null,
+        shown: null,
+      })
+      const mine = session
+      let next = 0
+      const { method, source: _source, ...settings } = choice
+      const follows = learnMethod(method).settings.includes('policy')
+      lines = Array.from({ length: Math.max(1, Math.min(size, cores())) }, () => {
+        const line = startCrowdWorker()
+        const more = () => {
+          if (next < size) line.post({ type: 'run', run: next++ })
+        }
+        const fail = (failure: string) => {
+          if (mine !== session) return
+          stop()
+          store.setState({ failure })
+        }
+        line.listen(
+          (reply) => {
+            if (reply.session !== mine || mine !== session) return
+            if (reply.type === 'failed') return fail(reply.message)
+            const runs = [...store.getState().runs, reply.summary].sort((x, y) => x.run - y.run)
+            store.setState({ runs })
+            if (runs.length === size) stop()
+            else more()
+          },
+          () => fail('A worker broke down.'),
+        )
+        line.post({
+          type: 'open',
+          session: mine,
+          model,
+          method,
+          settings: { ...settings, policy: follows ? policy : null },
+          table,
+          episodes,
+          window,
+        })
+        more()
+        return line
+      })
+    },
+    stop,
+    show: (shown) => store.setState({ shown }),
+    setDrawn: (drawn) => store.setState({ drawn }),
+  }
+}
