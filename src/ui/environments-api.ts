@@ -1,17 +1,13 @@
 import type { EnvironmentDocument } from '../core/environment/document'
-import { ProblemError } from '../core/problem'
 import type {
   EnvironmentRecord,
-  ProblemReport,
   SaveReceipt,
   VersionRecord,
   VersionSummary,
 } from '../server/contract/environments'
+import { send } from './send'
 
 const ROOT = '/api/environments'
-
-/** Thrown when an environment was changed elsewhere since it was read. */
-export class StaleError extends ProblemError {}
 
 /** @param text a document or a transition list; @param name what to call a list */
 export async function createEnvironment(text: string, name = ''): Promise<EnvironmentRecord> {
@@ -68,25 +64,3 @@ export async function readEnvironment(id: string): Promise<EnvironmentRecord> {
 }
 
 /** @throws ProblemError with what the server found wrong, or that it cannot be reached */
-async function send(address: string, init?: RequestInit): Promise<Response> {
-  let response: Response
-  try {
-    response = await fetch(address, init)
-  } catch {
-    throw new ProblemError([
-      { place: 'server', cause: 'It does not answer.', remedy: 'Check that it is running, then try again.' },
-    ])
-  }
-  if (response.ok) return response
-  let report: ProblemReport
-  try {
-    report = (await response.json()) as ProblemReport
-  } catch {
-    report = {
-      problems: [
-        { place: 'server', cause: `It answered with status ${response.status}.`, remedy: 'Try again.' },
-      ],
-    }
-  }
-  throw response.status === 409 ? new StaleError(report.problems) : new ProblemError(report.problems)
-}

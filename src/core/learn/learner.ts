@@ -74,7 +74,7 @@ export interface Learner {
   behaviour(): Float64Array
   /** The arithmetic of the last update at an observation; undefined when there was none. */
   working(observation: number): Working | undefined
-  /** Begins with this table, [cells of the table], instead of its own; before the first step only. */
+  /** Begins with this table, [cells of the table], where it has numbers; before the first step only. */
   begin(table: Float64Array): void
   snapshot(): LearnSnapshot
   restore(snapshot: LearnSnapshot): void

@@ -109,7 +109,9 @@ export abstract class TabularLearner implements Learner {
     if (this.steps > 0) throw new Error('A table can be given before the first step only.')
     if (table.length !== this.table.length)
       throw new RangeError(`a table of ${table.length} cells does not fit one of ${this.table.length}`)
-    this.table.set(table)
+    table.forEach((value, cell) => {
+      if (!Number.isNaN(value)) this.table[cell] = value
+    })
     this.tableChanged()
   }
 

@@ -38,3 +38,21 @@ export const versions = sqliteTable(
   },
   (table) => [index('versions_of_environment').on(table.environmentId, table.createdAt)],
 )
+
+/** Learned tables that were kept. */
+export const checkpoints = sqliteTable(
+  'checkpoints',
+  {
+    id: text('id').primaryKey(),
+    environmentId: text('environment_id').notNull(),
+    name: text('name').notNull(),
+    method: text('method').notNull(),
+    holds: text('holds').notNull(),
+    steps: integer('steps').notNull(),
+    episodes: integer('episodes').notNull(),
+    /** The checkpoint, JSON. */
+    content: text('content').notNull(),
+    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+  },
+  (table) => [index('checkpoints_of_environment').on(table.environmentId, table.createdAt)],
+)

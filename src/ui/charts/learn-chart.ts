@@ -45,13 +45,14 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
   // The exact value of the first policies may be anything: it does not stretch the axis.
   const [low, high] = axisRange(curve, optimum, crowd?.band)
   const values = { valueFormatter: (value: unknown) => formatNumber(Number(value)) }
-  const moving = rates.filter(({ schedule }) => schedule.kind !== 'visits' && schedule.kind !== 'drop')
+  // What stays the same, or is another number for every cell, is no curve.
+  const moving = rates.filter(({ schedule }) => schedule.kind === 'linear' || schedule.kind === 'exponential')
   const topRate = moving.reduce((most, { schedule }) => Math.max(most, schedule.from), 0) || 1
   return (inks) => {
     const base = houseAxes(
       inks,
       { name: 'episode', min: 0, max: learnStripEnd(strip) },
-      { type: 'value', name: 'return (discounted sum of rewards)', min: low, max: high, splitNumber: 3 },
+      { type: 'value', name: 'discounted return', min: low, max: high, splitNumber: 3 },
     )
     const line = (name: string, data: number[][], colour: string, rest: object = {}) => ({
       type: 'line',
@@ -83,7 +84,17 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
           },
         },
       ],
-      legend: houseLegend(inks, true),
+      legend: {
+        ...houseLegend(inks, true),
+        left: 190,
+        type: 'scroll',
+        data: [
+          `mean of the last ${curve.window}`,
+          ...(marks?.episode.length ? ['exact value of the policy'] : []),
+          ...(crowd ? [bandTitle(crowd.size), ...(crowd.single ? [`run ${crowd.single.run}`] : [])] : []),
+          ...moving.map(({ title }) => title),
+        ],
+      },
       series: [
         {
           type: 'scatter',
@@ -154,6 +165,10 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
 
 type LineOf = (name: string, data: number[][], colour: string, rest?: object) => object
 
+function bandTitle(size: number): string {
+  return `${size} runs: median, middle half`
+}
+
 /** The quartiles as a band, the median in it, and one run if asked for. */
 function crowdSeries(
   { episodes, band, size, single }: NonNullable<LearnStrip['crowd']>,
@@ -172,7 +187,7 @@ function crowdSeries(
   return [
     line('', points(band.lower), inks('plum'), edge),
     line(
-      `middle half of ${size} runs`,
+      '',
       points(band.upper.map((upper, i) => upper - band.lower[i])),
       inks('plum'),
       {
@@ -180,7 +195,7 @@ function crowdSeries(
         areaStyle: { color: inks('plum'), opacity: 0.22 },
       },
     ),
-    line('their median', points(band.median), inks('plum'), {
+    line(bandTitle(size), points(band.median), inks('plum'), {
       lineStyle: { color: inks('plum'), width: 1.5 },
     }),
     ...(single

@@ -5,6 +5,8 @@ import { useStore } from 'zustand'
 import type { EnvironmentRecord } from '../../server/contract/environments'
 import { BuildPanel } from '../stages/build/BuildPanel'
 import { LearnPanel } from '../stages/learn/LearnPanel'
+import { createCheckpointShelf } from '../stages/learn/checkpoint-shelf'
+import { createCourse } from '../stages/learn/course'
 import { createCrowdSession } from '../stages/learn/crowd-session'
 import { createLearnSession } from '../stages/learn/learn-session'
 import type { RunLink } from '../stages/learn/run-link'
@@ -56,6 +58,8 @@ export function Study({
       learn: createLearnSession(record.document, link),
       crowd: createCrowdSession(),
       trials: createTrialsSession(),
+      kept: createCheckpointShelf(record.id),
+      course: createCourse(),
       pictures: new Map(),
     }
   })

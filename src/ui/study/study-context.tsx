@@ -2,6 +2,8 @@
 
 import { createContext, useContext } from 'react'
 import { useStore, type StoreApi } from 'zustand'
+import type { CheckpointShelf } from '../stages/learn/checkpoint-shelf'
+import type { Course } from '../stages/learn/course'
 import type { CrowdSession } from '../stages/learn/crowd-session'
 import type { TrialsSession } from '../stages/learn/trials-session'
 import type { LearnSession } from '../stages/learn/learn-session'
@@ -25,6 +27,9 @@ export interface StudyParts {
   readonly crowd: CrowdSession
   /** Episodes without learning. */
   readonly trials: TrialsSession
+  /** Learned tables that were kept. */
+  readonly kept: CheckpointShelf
+  readonly course: Course
   /** What is drawn on screen and can be taken away. */
   readonly pictures: PictureShelf
 }

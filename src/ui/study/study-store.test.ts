@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { EnvironmentDocument } from '../../core/environment/document'
 import { gridDocument } from '../../core/testing/models'
 import { ProblemError } from '../../core/problem'
-import { StaleError } from '../environments-api'
+import { StaleError } from '../send'
 import { createStudyStore } from './study-store'
 
 const record = (document: EnvironmentDocument) => ({

@@ -2,7 +2,8 @@ import { createStore, type StoreApi } from 'zustand'
 import type { EnvironmentDocument } from '../../core/environment/document'
 import { ProblemError } from '../../core/problem'
 import type { EnvironmentRecord, SaveReceipt } from '../../server/contract/environments'
-import { saveEnvironment, StaleError } from '../environments-api'
+import { saveEnvironment } from '../environments-api'
+import { StaleError } from '../send'
 import type { Layer } from '../board/overlay'
 
 export const STAGES = { build: 'Build', plan: 'Plan', learn: 'Learn' } as const

@@ -19,6 +19,7 @@ import { useOverlay } from '../../study/use-overlay'
 import { PseudoCode } from '../../working/PseudoCode'
 import { WorkingView } from '../../working/WorkingView'
 import { ActionTable } from './ActionTable'
+import { KeepPanel } from './KeepPanel'
 import { LastStepLine } from './LastStepLine'
 import { LearnFields } from './LearnFields'
 import { MoreSettings } from './MoreSettings'
@@ -29,7 +30,8 @@ const TITLES = Object.fromEntries(LEARN_METHOD_IDS.map((each) => [each, LEARN_ME
 
 /** The controls of Learn, the last step, and what explains it. */
 export function LearnPanel() {
-  const { learn, crowd, trials } = useParts()
+  const { learn, crowd, trials, course } = useParts()
+  const onCourse = useStore(course.store, (state) => state.at !== null)
   const watching = useStore(trials.store, (state) => state.running || state.watched !== null)
   const manyRunning = useStore(crowd.store, (state) => state.running)
   const compiled = useModel((state) => state.compiled)
@@ -112,6 +114,7 @@ export function LearnPanel() {
           { title: 'Table', content: <ActionTable /> },
           { title: 'Seeds', busy: manyRunning, content: <SeedsPanel /> },
           { title: 'Trials', busy: watching, content: <TrialsPanel /> },
+          { title: 'Keep', busy: onCourse, content: <KeepPanel /> },
         ]}
       />
     </div>

@@ -6,7 +6,7 @@ import { findPolicy } from '../plan/policy-sources'
 
 /** Keeps the run with the model on the board and with the selected state. */
 export function useLearning(): void {
-  const { study, learn, crowd, trials } = useParts()
+  const { study, learn, crowd, trials, course } = useParts()
   const compiled = useModel((state) => state.compiled)
   const shown = useStudy((state) => state.stage === 'learn')
   const cursor = useStudy((state) => state.cursor)
@@ -36,7 +36,8 @@ export function useLearning(): void {
       learn.close()
       crowd.stop()
       trials.stop()
+      course.stop()
     },
-    [learn, crowd, trials],
+    [learn, crowd, trials, course],
   )
 }

@@ -1,0 +1,9 @@
+import { keep } from '../../../../../server/http/checkpoints'
+
+interface Context {
+  params: Promise<{ id: string }>
+}
+
+export async function POST(request: Request, { params }: Context) {
+  return keep((await params).id, request)
+}

@@ -1,0 +1,127 @@
+'use client'
+
+import { useStore } from 'zustand'
+import { formatNumber } from '../../../core/formats/number'
+import { Button } from '../../parts/Button'
+import { Icon } from '../../parts/Icon'
+import { NumberField } from '../../parts/NumberField'
+import { Select } from '../../parts/Select'
+import { panelKnobs, type PanelKnob } from '../../study/knob-list'
+import { useModel, useParts, useStudy } from '../../study/study-context'
+import type { CourseStage } from './course'
+
+/** Stages of a course at the most. */
+const MOST = 12
+
+/** A course: the same environment from easy to hard by one of its knobs, with the table carried over. */
+export function CourseFields() {
+  const parts = useParts()
+  const { course, learn } = parts
+  const document = useStudy((state) => state.document)
+  const compiled = useModel((state) => state.compiled)
+  const { knob: name, stages, at, failure, done } = useStore(course.store)
+  const episodes = useStore(learn.store, (state) => state.choice.episodes)
+  const knobs = panelKnobs(document, compiled)
+  const knob = knobs.find((each) => each.name === name)
+  const change = (place: number, part: Partial<CourseStage>) =>
+    course.set({ stages: stages.map((stage, i) => (i === place ? { ...stage, ...part } : stage)) })
+  return (
+    <section className="space-y-2 border-t border-rule pt-2" aria-label="Course">
+      <h3 className="font-semibold">Course</h3>
+      {knobs.length === 0 ? (
+        <p className="text-[13px] text-ink-soft">
+          A course goes from easy to hard by a knob; this environment has none. Make one in Build.
+        </p>
+      ) : (
+        <>
+          <Select
+            label="From easy to hard by the knob"
+            value={name ?? ''}
+            options={{ '': 'none', ...Object.fromEntries(knobs.map((each) => [each.name, each.name])) }}
+            hint="Each stage is learned from the table of the one before, matched by names. The knob stays where the last stage puts it."
+            onChange={(value) => {
+              const chosen = knobs.find((each) => each.name === value)
+              course.set({ knob: chosen?.name ?? null, stages: chosen ? firstStages(chosen, episodes) : [] })
+            }}
+          />
+          {knob && (
+            <>
+              <ol className="space-y-1">
+                {stages.map((stage, place) => (
+                  <li
+                    key={place}
+                    aria-current={at === place ? 'step' : undefined}
+                    className={`grid grid-cols-[1fr_1fr_1.75rem] items-end gap-2 border-l-4 pl-2 ${at === place ? 'border-brass-bright' : 'border-transparent'}`}
+                  >
+                    <NumberField
+                      label={`${place + 1}. ${knob.name}`}
+                      value={stage.value}
+                      min={knob.low}
+                      max={knob.high}
+                      onChange={(value) => change(place, { value })}
+                    />
+                    <NumberField
+                      label="Episodes"
+                      whole
+                      value={stage.episodes}
+                      min={1}
+                      max={1_000_000}
+                      onChange={(value) => change(place, { episodes: value })}
+                    />
+                    <Button
+                      look="quiet"
+                      aria-label={`Leave stage ${place + 1} out`}
+                      disabled={stages.length === 1 || at !== null}
+                      onClick={() => course.set({ stages: stages.filter((_, i) => i !== place) })}
+                    >
+                      <Icon name="cross" className="size-4" />
+                    </Button>
+                    {done[place] && (
+                      <p className="col-span-3 text-[13px] text-ink-soft" data-testid="stage-done">
+                        {done[place]}
+                      </p>
+                    )}
+                  </li>
+                ))}
+              </ol>
+              <div className="flex gap-2">
+                <Button
+                  disabled={stages.length >= MOST || at !== null}
+                  onClick={() => course.set({ stages: [...stages, stages.at(-1)!] })}
+                >
+                  Add a stage
+                </Button>
+                {at === null ? (
+                  <Button look="ink" onClick={() => void course.run(parts)}>
+                    Run the course
+                  </Button>
+                ) : (
+                  <Button onClick={course.stop}>Stop</Button>
+                )}
+              </div>
+              {at !== null && (
+                <p role="status" className="text-[13px]">
+                  Learning stage {at + 1} of {stages.length}, with {knob.name} at{' '}
+                  {formatNumber(stages[at].value, 4)} …
+                </p>
+              )}
+              {failure && (
+                <p role="alert" className="text-alert">
+                  {failure}
+                </p>
+              )}
+            </>
+          )}
+        </>
+      )}
+    </section>
+  )
+}
+
+/** Three stages up to where the knob stands now, from its lower end. */
+function firstStages({ low, value, step }: PanelKnob, episodes: number): CourseStage[] {
+  const rounded = (to: number) => Number((low + Math.round((to - low) / step) * step).toFixed(9))
+  return [low, rounded((low + value) / 2), value]
+    .filter((each, i, all) => all.indexOf(each) === i)
+    .map((each) => ({ value: each, episodes }))
+}
