@@ -8,7 +8,7 @@ export type Pace = 'episode' | 'step'
 /** A number that may change as learning goes on: an exploration, a temperature, a learning rate. */
 export type Schedule =
   | { readonly kind: 'constant'; readonly from: number }
-  /** Goes to `to` within `over` episodes or steps and stays there: by equal amounts, or by equal factors. */
+  /** Is at `to` in episode or step number `over`, and stays there: it goes by equal amounts, or by equal factors. */
   | {
       readonly kind: 'linear' | 'exponential'
       readonly from: number
@@ -63,14 +63,14 @@ export function constant(from: number): Schedule {
 }
 
 /**
- * A schedule after `count` episodes or steps, as its pace asks. Of one by visits, and of one that drops, the value it
- * begins with.
+ * A schedule when `count` episodes or steps, as its pace asks, are over. Of one by visits, and of one that drops, the
+ * value it begins with.
  */
 export function scheduleAt(schedule: Schedule, count: number): number {
   if (schedule.kind !== 'linear' && schedule.kind !== 'exponential') return schedule.from
   const { from, to, over } = schedule
-  if (count >= over) return to
-  const part = count / over
+  if (count >= over - 1) return to
+  const part = count / (over - 1)
   return schedule.kind === 'linear'
     ? from + (to - from) * part
     : from * exponential(logarithm(to / from) * part)
@@ -78,7 +78,7 @@ export function scheduleAt(schedule: Schedule, count: number): number {
 
 /** After how many of `pace` a schedule stands still; 0 when it always does or goes by something else. */
 export function standsAfter(schedule: Schedule): number {
-  return schedule.kind === 'linear' || schedule.kind === 'exponential' ? schedule.over : 0
+  return schedule.kind === 'linear' || schedule.kind === 'exponential' ? schedule.over - 1 : 0
 }
 
 /** A schedule of a learning rate at the `count`-th update of a cell, from 1. */
@@ -102,14 +102,14 @@ export function scheduleSentence(schedule: Schedule, episodes: number): string {
       return `${shown(schedule.from)} until exploration has reached its floor, then ${shown(schedule.to)}.`
     default: {
       const { kind, from, to, over, per } = schedule
+      const changes = Math.max(1, over - 1)
       const by =
         kind === 'linear'
-          ? `${from >= to ? 'Falls' : 'Rises'} by ${shown(Math.abs(from - to) / over)} each ${per}`
-          : `Times ${formatNumber(exponential(logarithm(to / from) / over), 6)} each ${per}`
+          ? `${from >= to ? 'Falls' : 'Rises'} by ${shown(Math.abs(from - to) / changes)} each ${per}`
+          : `Times ${formatNumber(exponential(logarithm(to / from) / changes), 6)} each ${per}`
       if (per === 'step') return `${by}; reaches its floor in step ${formatCount(over)}.`
-      // Episode 1 is played before anything has changed.
-      return over < episodes
-        ? `${by}; reaches its floor in episode ${formatCount(over + 1)} of ${formatCount(episodes)}.`
+      return over <= episodes
+        ? `${by}; reaches its floor in episode ${formatCount(over)} of ${formatCount(episodes)}.`
         : `${by}; the run ends before its floor, at ${shown(scheduleAt(schedule, episodes - 1))}.`
     }
   }

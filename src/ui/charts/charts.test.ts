@@ -118,8 +118,8 @@ it('draws exploration and learning rate under the same axis, by episodes or by s
     learnStrip(log, {
       marks: { episode: Float64Array.of(1, 50), value: Float64Array.of(-3, 2) },
       rates: [
-        { title: 'exploration', schedule: { kind: 'linear', from: 1, to: 0, over: 50, per: 'episode' } },
-        { title: 'learning rate', schedule: { kind: 'linear', from: 0.5, to: 0.1, over: 300, per: 'step' } },
+        { title: 'exploration', schedule: { kind: 'linear', from: 1, to: 0, over: 51, per: 'episode' } },
+        { title: 'learning rate', schedule: { kind: 'linear', from: 0.5, to: 0.1, over: 301, per: 'step' } },
         { title: 'by visits', schedule: { kind: 'visits', from: 1, slowness: 1 } },
       ],
     }),

@@ -79,12 +79,12 @@ export function ScheduleFields({
         {falls && (
           <>
             <NumberField
-              label={`Reached after (${schedule.per}s)`}
+              label={`Floor in ${schedule.per}`}
               whole
               value={schedule.over}
               min={1}
               max={1e9}
-              hint={`After so many ${schedule.per}s it is at its floor.`}
+              hint={`The first ${schedule.per} with the floor.`}
               onChange={(over) => onChange({ ...schedule, over })}
             />
             <Select

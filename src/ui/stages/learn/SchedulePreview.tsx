@@ -63,7 +63,7 @@ export function SchedulePreview({
         </text>
         {floorAt < end && floorAt > end * 0.16 && floorAt < end * 0.86 && (
           <text x={x(floorAt)} y={HEIGHT - 3} textAnchor="middle">
-            floor at {formatCount(per === 'episode' ? floorAt + 1 : floorAt)}
+            floor at {formatCount(floorAt + 1)}
           </text>
         )}
       </g>
