@@ -15,6 +15,9 @@ export const optionSchemas = {
   learningRate: Joi.number().greater(0).max(1000),
   exploration: Joi.number().min(0).max(1),
   cap: whole(1, 1_000_000),
+  lambda: Joi.number().min(0).max(1),
+  lookahead: whole(1, 1000),
+  planning: whole(0, 1000),
   learnMethod: Joi.string().valid(...LEARN_METHOD_IDS),
   planMethod: Joi.string().valid('value-iteration'),
 } as const

@@ -158,6 +158,11 @@ export interface LearnOptions {
   readonly learningRate?: number
   readonly exploration?: number
   readonly cap?: number
+  readonly lambda?: number
+  readonly lookahead?: number
+  readonly planning?: number
+  /** What prediction follows. */
+  readonly policy?: RowPolicy
   /** What a file of settings says; the options beside it go first. */
   readonly settings?: Partial<LearnChoice>
 }
@@ -187,8 +192,14 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
       ...(options.exploration === undefined
         ? {}
         : { exploration: { way: 'epsilon-greedy', level: constant(options.exploration) } as const }),
-      ...(options.cap === undefined ? {} : { cap: options.cap }),
-      ...(options.seed === undefined ? {} : { seed: options.seed }),
+      ...said({
+        cap: options.cap,
+        seed: options.seed,
+        lambda: options.lambda,
+        lookahead: options.lookahead,
+        planning: options.planning,
+      }),
+      policy: options.policy ?? null,
       run,
     })
     while (learner.advance(1_000_000) > 0) progress(`run ${run + 1} of ${runs}, episode ${learner.log.count}`)
@@ -200,13 +211,22 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
   const policy = world.modelPolicy(first.policy())
   const exact = evaluatePolicy(model, policy, discount)
   const exactValues = exact.outcome === 'solved' ? exact.values : new Float64Array(model.states).fill(NaN)
-  const values = method.tableHolds === 'action values' ? bestOfTable(world, first.table) : exactValues
+  const values =
+    method.tableHolds === 'action values'
+      ? bestOfTable(world, first.table)
+      : method.tableHolds === 'values'
+        ? Float64Array.from(world.observation, (group) => first.table[group])
+        : exactValues
+  // Runs that a stop rule ended are compared as far as all of them came.
+  const played = learners.reduce((least, { log }) => Math.min(least, log.count), episodes)
+  for (const { status } of learners)
+    if (status.outcome === 'diverged') refuse('learn', status.reason, 'See --learning-rate.')
   return {
     method: options.method,
     runs,
     returns: {
-      episode: Array.from({ length: episodes }, (_, i) => i + 1),
-      ...bandOfRuns(learners.map((learner) => learner.log.returns)),
+      episode: Array.from({ length: played }, (_, i) => i + 1),
+      ...bandOfRuns(learners.map((learner) => learner.log.returns.subarray(0, played))),
     },
     policy: policyObject(model, policy),
     values: valuesObject(model, values),
@@ -215,6 +235,11 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
     stepsPerSecond: steps / seconds,
     seconds,
   }
+}
+
+/** What was said, of options that may be left out. */
+function said<T extends object>(options: T): { [K in keyof T]?: Exclude<T[K], undefined> } {
+  return Object.fromEntries(Object.entries(options).filter(([, value]) => value !== undefined)) as never
 }
 
 function bestOfTable(world: World, table: Float64Array): Float64Array {

@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { LEARN_METHOD_IDS } from '../core/learn/methods'
 import { PLAN_METHOD_IDS, planMethod } from '../core/plan/plan-methods'
 import { gridDocument } from '../core/testing/models'
 import { runCommandLine } from './main'
@@ -191,6 +192,42 @@ describe('learn', () => {
       expect(again.values).toEqual(result.values)
     },
   )
+
+  it.each(LEARN_METHOD_IDS)('%s runs, with settings from a file', async (method) => {
+    const settings = file(
+      'settings.json',
+      JSON.stringify({
+        episodes: 40,
+        exploration: {
+          way: 'softmax',
+          level: { kind: 'exponential', from: 5, to: 1, over: 30, per: 'episode' },
+        },
+      }),
+    )
+    const args = ['--method', method, '--settings', settings, '--lambda', '0.5', '--lookahead', '2', '--json']
+    const { code, json } = await pawn('learn', join(folder, 'grid.json'), ...args)
+    expect(code).toBe(0)
+    expect(json().returns.mean).toHaveLength(40)
+    for (const value of Object.values(json().values)) expect(Number.isFinite(value)).toBe(true)
+  })
+
+  it('prediction follows the policy that is named, and comes near what it is worth', async () => {
+    const grid = join(folder, 'grid.json')
+    const exact = (await pawn('evaluate', grid, '--policy', 'random', '--json')).json()
+    const args = ['--method', 'monte-carlo-prediction', '--policy', 'random', '--episodes', '4000', '--json']
+    const learned = (await pawn('learn', grid, ...args)).json()
+    expect(learned.exactValueOfPolicy).toBeCloseTo(exact.startValue, 9)
+    const start = Object.keys(exact.values)[0]
+    expect(Math.abs(learned.values[start] - exact.values[start])).toBeLessThan(0.5)
+  })
+
+  it('wrong settings end with 1 and the place', async () => {
+    const grid = join(folder, 'grid.json')
+    const wrong = file('wrong-settings.json', '{"lambda": 3}')
+    const { code, err } = await pawn('learn', grid, '--method', 'sarsa', '--settings', wrong)
+    expect(code).toBe(1)
+    expect(err).toMatch(/wrong-settings.json, lambda: .*less than or equal to 1/)
+  })
 
   it('reaches the optimum of a small grid', async () => {
     const args = [

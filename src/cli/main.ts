@@ -1,6 +1,7 @@
 import { EXPORT_IDS, exportForm } from '../core/formats/exports'
 import { Command, CommanderError, Option } from 'commander'
 import { LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods'
+import { readChoice } from '../core/learn/settings-schema'
 import { PLAN_METHOD_IDS, type PlanMethodId } from '../core/plan/plan-methods'
 import { ProblemError } from '../core/problem'
 import { optionSchemas, readOption, UsageError } from './arguments'
@@ -98,8 +99,14 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .option('--seed <seed>', 'default 1')
     .option('--learning-rate <number>', 'default: the method’s own')
     .option('--exploration <number>', 'the chance of a random action, 0 to 1; default 0.1')
+    .option('--lambda <number>', 'how much of a trace is left after a step, 0 to 1')
+    .option('--lookahead <count>', 'rewards that n-step methods wait for')
+    .option('--planning <count>', 'updates from memory after each step')
+    .option('--policy <name>', 'what prediction follows: random, first, one of the rulebook, or a file')
+    .option('--settings <file>', 'JSON of settings, as in links; what is said here goes first')
     .option('--cap <steps>', 'cut episodes off; default: what the file says, or 1000')
     .action((file, options) => {
+      const opened = openEnvironment(file, openingOf(options))
       const settings = {
         method: options.method as LearnMethodId,
         discount: readOption<number>('discount', options.discount, optionSchemas.discount),
@@ -109,8 +116,17 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
         learningRate: readOption<number>('learning-rate', options.learningRate, optionSchemas.learningRate),
         exploration: readOption<number>('exploration', options.exploration, optionSchemas.exploration),
         cap: readOption<number>('cap', options.cap, optionSchemas.cap),
+        lambda: readOption<number>('lambda', options.lambda, optionSchemas.lambda),
+        lookahead: readOption<number>('lookahead', options.lookahead, optionSchemas.lookahead),
+        planning: readOption<number>('planning', options.planning, optionSchemas.planning),
+        policy: options.policy
+          ? inFile(options.policy, () => policyFor(opened, options.policy, readJsonFile))
+          : undefined,
+        settings: options.settings
+          ? inFile(options.settings, () => readChoice(readJsonFile(options.settings)))
+          : undefined,
       }
-      finish(learn(openEnvironment(file, openingOf(options)), settings, progress), options.json)
+      finish(learn(opened, settings, progress), options.json)
     })
 
   program

@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import { refuse } from '../problem'
 import { LEARN_METHOD_IDS, type LearnMethodId } from './methods'
 import { EXPLORATIONS, type LearnSettings } from './settings'
 
@@ -102,3 +103,15 @@ export const choiceSchema = Joi.object({
   threshold: Joi.number().min(0).max(LARGE),
   source: Joi.string().max(200),
 })
+
+/** @throws ProblemError naming the field that is wrong */
+export function readChoice(value: unknown): Partial<LearnChoice> {
+  const { error, value: choice } = choiceSchema.required().validate(value, { convert: false })
+  if (error)
+    refuse(
+      error.details[0].path.join('.') || 'the settings',
+      `They do not exist: ${error.message}.`,
+      'Copy a link in Learn to see what settings look like.',
+    )
+  return choice as Partial<LearnChoice>
+}

@@ -186,15 +186,10 @@ function crowdSeries(
   }
   return [
     line('', points(band.lower), inks('plum'), edge),
-    line(
-      '',
-      points(band.upper.map((upper, i) => upper - band.lower[i])),
-      inks('plum'),
-      {
-        ...edge,
-        areaStyle: { color: inks('plum'), opacity: 0.22 },
-      },
-    ),
+    line('', points(band.upper.map((upper, i) => upper - band.lower[i])), inks('plum'), {
+      ...edge,
+      areaStyle: { color: inks('plum'), opacity: 0.22 },
+    }),
     line(bandTitle(size), points(band.median), inks('plum'), {
       lineStyle: { color: inks('plum'), width: 1.5 },
     }),

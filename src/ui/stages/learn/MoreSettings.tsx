@@ -2,6 +2,7 @@
 
 import { useStore } from 'zustand'
 import { learnMethod } from '../../../core/learn/methods'
+import { LEARN_PRESETS, type LearnPreset } from '../../../core/learn/presets'
 import {
   EXPLORATIONS,
   type ExplorationWay,
@@ -17,6 +18,7 @@ import { firstChoice } from './learn-session'
 import { copyRunLink } from './run-link'
 import { ScheduleFields } from './ScheduleFields'
 
+const PRESETS = Object.entries<LearnPreset>(LEARN_PRESETS)
 const STARTS: Record<StartTable['kind'], string> = {
   zero: 'zero',
   constant: 'the same number',
@@ -165,6 +167,19 @@ export function MoreSettings() {
             </>
           )}
         </div>
+        <Select
+          label="Preset"
+          value=""
+          options={{
+            '': 'choose one …',
+            ...Object.fromEntries(PRESETS.map(([id, { title }]) => [id, title])),
+          }}
+          hint={PRESETS.map(([, { title, hint }]) => `${title}: ${hint}`).join('\n')}
+          onChange={(id) => {
+            const preset = PRESETS.find(([each]) => each === id)?.[1]
+            if (preset) learn.choose(preset.apply(choice))
+          }}
+        />
         <div className="flex flex-wrap gap-2">
           <Button
             onClick={() => learn.choose(firstChoice(study.getState().document))}
