@@ -1,31 +1,35 @@
-// Builds the WebAssembly twin of the sweeps: AssemblyScript in, a module as base64 in a TypeScript file out, which is
-// committed. Run by hand after a change of the source; a test says when the file is out of date.
+// Builds the WebAssembly twins of kernels: AssemblyScript in, a module as base64 in a TypeScript file out, which is
+// committed. Run by hand after a change of a source; tests say when a file is out of date.
 import { createHash } from 'node:crypto'
 import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import asc from 'assemblyscript/asc'
 
-const SOURCE = 'src/core/plan/wasm/sweeps.as'
-const TARGET = 'src/core/plan/wasm/sweeps-code.ts'
+const KERNELS = [
+  { source: 'src/core/plan/wasm/sweeps.as', target: 'src/core/plan/wasm/sweeps-code.ts', name: 'SWEEPS' },
+  { source: 'src/core/learn/wasm/steps.as', target: 'src/core/learn/wasm/steps-code.ts', name: 'STEPS' },
+]
 
 mkdirSync('.tmp', { recursive: true })
-// The compiler knows its files by the ending .ts, which here would be taken for TypeScript.
-copyFileSync(SOURCE, '.tmp/sweeps.ts')
-const { error, stderr } = await asc.main([
-  '.tmp/sweeps.ts',
-  ...['--outFile', '.tmp/sweeps.wasm'],
-  ...['-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd', '--importMemory'],
-])
-if (error) {
-  console.error(stderr.toString())
-  process.exit(1)
-}
-const source = createHash('sha256').update(readFileSync(SOURCE)).digest('hex').slice(0, 16)
-writeFileSync(
-  TARGET,
-  `/** The module that scripts/wasm.mjs built from sweeps.as, as base64. */
-export const SWEEPS_CODE =
-  '${readFileSync('.tmp/sweeps.wasm').toString('base64')}'
+for (const { source, target, name } of KERNELS) {
+  // The compiler knows its files by the ending .ts, which here would be taken for TypeScript.
+  copyFileSync(source, '.tmp/kernel.ts')
+  const { error, stderr } = await asc.main([
+    '.tmp/kernel.ts',
+    ...['--outFile', '.tmp/kernel.wasm'],
+    ...['-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd', '--importMemory'],
+  ])
+  if (error) {
+    console.error(`${source}: ${stderr.toString()}`)
+    process.exit(1)
+  }
+  const hash = createHash('sha256').update(readFileSync(source)).digest('hex').slice(0, 16)
+  writeFileSync(
+    target,
+    `/** The module that scripts/wasm.mjs built from ${source.split('/').at(-1)}, as base64. */
+export const ${name}_CODE =
+  '${readFileSync('.tmp/kernel.wasm').toString('base64')}'
 /** A hash of the source it was built from. */
-export const SWEEPS_SOURCE = '${source}'
+export const ${name}_SOURCE = '${hash}'
 `,
-)
+  )
+}

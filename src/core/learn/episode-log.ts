@@ -1,3 +1,5 @@
+import { plainArrays, type Allocate } from './greedy-table'
+
 /** What came of each finished episode of a run. */
 export class EpisodeLog {
   /** [capacity] the discounted return from the start */
@@ -10,9 +12,12 @@ export class EpisodeLog {
   private ends: Float64Array | undefined
   private summed = 0
 
-  constructor(readonly capacity: number) {
-    this.returns = new Float64Array(capacity)
-    this.lengths = new Int32Array(capacity)
+  constructor(
+    readonly capacity: number,
+    allocate: Allocate = plainArrays,
+  ) {
+    this.returns = allocate.floats(capacity)
+    this.lengths = allocate.ints(capacity)
   }
 
   add(episodeReturn: number, length: number, cut: boolean): void {

@@ -5,11 +5,11 @@ import { DynaQ } from './dyna-q'
 import type { Learner, TableHolds } from './learner'
 import { MonteCarloControl, MonteCarloPrediction } from './monte-carlo'
 import { NStepSarsa } from './n-step'
-import { OneStep } from './one-step'
 import { TdPrediction } from './prediction'
 import { PrioritisedSweeping } from './prioritised-sweeping'
 import { constant, type Schedule } from './schedule'
 import type { LearnSettings } from './settings'
+import { createOneStep } from './wasm/fast-one-step'
 import { TraceControl } from './trace-control'
 import type { World } from './world'
 
@@ -69,7 +69,7 @@ for every episode
     Q(s, a) ← Q(s, a) + rate × (reward + discount × max over b of Q(s′, b) − Q(s, a)) @step
     s ← s′
   ${ENDED}`),
-    create: (world, settings) => new OneStep(world, settings, 'best'),
+    create: (world, settings) => createOneStep(world, settings, 'best'),
   },
   sarsa: {
     title: 'SARSA',
@@ -89,7 +89,7 @@ for every episode
     Q(s, a) ← Q(s, a) + rate × (reward + discount × Q(s′, a′) − Q(s, a)) @step
     s ← s′; a ← a′
   ${ENDED}`),
-    create: (world, settings) => new OneStep(world, settings, 'taken'),
+    create: (world, settings) => createOneStep(world, settings, 'taken'),
   },
   'expected-sarsa': {
     title: 'Expected SARSA',
@@ -110,7 +110,7 @@ for every episode
     Q(s, a) ← Q(s, a) + rate × (reward + discount × expected − Q(s, a)) @step
     s ← s′
   ${ENDED}`),
-    create: (world, settings) => new OneStep(world, settings, 'expected'),
+    create: (world, settings) => createOneStep(world, settings, 'expected'),
   },
   'double-q-learning': {
     title: 'Double Q-learning',

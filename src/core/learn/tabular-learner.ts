@@ -46,10 +46,12 @@ export abstract class TabularLearner implements Learner {
   protected readonly environment: RandomStream
   protected readonly exploration: RandomStream
   protected readonly ties: RandomStream
-  private returned = 0
-  private power = 1
-  private exploring = 0
-  private readonly limit: number
+  protected returned = 0
+  protected power = 1
+  /** 1 while the action chosen last was a random one. */
+  protected exploring = 0
+  /** A number of the table beyond this has run away. */
+  protected readonly most: number
   /** Whether a schedule goes by steps; else nothing changes within an episode. */
   private readonly ticksEveryStep: boolean
 
@@ -61,7 +63,7 @@ export abstract class TabularLearner implements Learner {
     protected readonly allocate: Allocate = plainArrays,
   ) {
     const { seed, run, discount, cap } = settings
-    this.log = new EpisodeLog(settings.episodes)
+    this.log = new EpisodeLog(settings.episodes, allocate)
     this.visits = allocate.floats(world.tableRows)
     this.slots = allocate.floats(world.model.observations * slotSize).fill(-1)
     this.environment = new RandomStream(seed, 'environment', run, allocate.ints(4))
@@ -71,7 +73,7 @@ export abstract class TabularLearner implements Learner {
       (schedule) => 'per' in schedule && schedule.per === 'step',
     )
     const steps = discount < 1 ? Math.min(cap, 1 / (1 - discount)) : cap
-    this.limit = RUNAWAY * Math.max(1, world.rewardLimit * steps + startSize(settings))
+    this.most = RUNAWAY * Math.max(1, world.rewardLimit * steps + startSize(settings))
   }
 
   abstract readonly table: Float64Array
@@ -213,7 +215,7 @@ export abstract class TabularLearner implements Learner {
 
   /** Whether a number may stand in the table; ends the run when it has run away. */
   protected sound(value: number, group: number): boolean {
-    if (value >= -this.limit && value <= this.limit) return true
+    if (value >= -this.most && value <= this.most) return true
     const { labels } = this.world.model
     const state = this.world.someState(group)
     this.status = {
@@ -222,7 +224,7 @@ export abstract class TabularLearner implements Learner {
         Number.isFinite(value)
           ? `it would have become ${significantNumber(value)}`
           : 'it is no number any more'
-      }, far beyond any return (${formatNumber(this.limit / RUNAWAY)} at the most). The table is as it was before. Take a smaller learning rate.`,
+      }, far beyond any return (${formatNumber(this.most / RUNAWAY)} at the most). The table is as it was before. Take a smaller learning rate.`,
     }
     return false
   }

@@ -1,0 +1,241 @@
+// The kernel of ../one-step.ts once more, in AssemblyScript: the same draws and the same sums in the same order, so that
+// both give the same bits. Built by scripts/wasm.mjs into steps-code.ts.
+// `at` is the address of a block of registers: addresses and whole numbers as i32, then numbers as f64. The order of both
+// is that of INTS and REALS in fast-one-step.ts.
+
+const UNIT: f64 = 1.0 / 4294967296.0
+const HALF_UNIT: f64 = 1.0 / 2147483648.0
+const SLOT_SIZE: usize = 80
+
+@inline function int(at: usize, index: usize): i32 { return load<i32>(at + (index << 2)) }
+@inline function put(at: usize, index: usize, value: i32): void { store<i32>(at + (index << 2), value) }
+@inline function real(at: usize, index: usize): f64 { return load<f64>(at + 256 + (index << 3)) }
+@inline function putReal(at: usize, index: usize, value: f64): void { store<f64>(at + 256 + (index << 3), value) }
+@inline function intAt(base: usize, index: i32): i32 { return load<i32>(base + ((<usize>index) << 2)) }
+@inline function realAt(base: usize, index: i32): f64 { return load<f64>(base + ((<usize>index) << 3)) }
+
+/** The next number of the stream whose four words are there. */
+@inline function draw(words: usize): u32 {
+  const a = load<u32>(words)
+  const b = load<u32>(words, 4)
+  const c = load<u32>(words, 8)
+  const counter = load<u32>(words, 12)
+  const sum = a + b + counter
+  store<u32>(words, counter + 1, 12)
+  store<u32>(words, b ^ (b >>> 9))
+  store<u32>(words, c + (c << 3), 4)
+  store<u32>(words, ((c << 21) | (c >>> 11)) + sum, 8)
+  return sum
+}
+
+/** Takes up to `limit` steps; stops once `until` episodes are finished. @returns the steps taken */
+export function run(at: usize): i32 {
+  const observation: usize = int(at, 0)
+  const ending: usize = int(at, 1)
+  const tableStart: usize = int(at, 2)
+  const rowStart: usize = int(at, 3)
+  const outcomeStart: usize = int(at, 4)
+  const outcomeState: usize = int(at, 5)
+  const outcomeReward: usize = int(at, 6)
+  const threshold: usize = int(at, 7)
+  const startState: usize = int(at, 8)
+  const startThreshold: usize = int(at, 9)
+  const startGuide: usize = int(at, 10)
+  const values: usize = int(at, 11)
+  const best: usize = int(at, 12)
+  const first: usize = int(at, 13)
+  const count: usize = int(at, 14)
+  const visits: usize = int(at, 15)
+  const slots: usize = int(at, 16)
+  const returns: usize = int(at, 17)
+  const lengths: usize = int(at, 18)
+  const environment: usize = int(at, 19)
+  const exploration: usize = int(at, 20)
+  const ties: usize = int(at, 21)
+  const starts = int(at, 22)
+  const cap = int(at, 23)
+  const limit = int(at, 24)
+  const until = int(at, 25)
+  const target = int(at, 26)
+  const byVisits = int(at, 27)
+  const firstOfTies = int(at, 28)
+  let state = int(at, 29)
+  let chosen = int(at, 30)
+  let age = int(at, 31)
+  let exploring = int(at, 32)
+  let episodes = int(at, 33)
+  let lastState = int(at, 34)
+  let lastRow = int(at, 35)
+  let lastNext = int(at, 36)
+  let lastEnded = int(at, 37)
+  let lastExplored = int(at, 38)
+  const discount = real(at, 0)
+  const level = real(at, 1)
+  const from = real(at, 2)
+  const slowness = real(at, 3)
+  const most = real(at, 4)
+  let rate = real(at, 5)
+  let returned = real(at, 6)
+  let power = real(at, 7)
+  let steps = real(at, 8)
+  let lastReward = real(at, 9)
+  let taken: i32 = 0
+  put(at, 39, 0)
+  while (taken < limit && episodes < until) {
+    if (state < 0) {
+      if (starts == 1) state = intAt(startState, 0)
+      else {
+        const drawn = <i32>(draw(environment) >>> 1)
+        let i = intAt(startGuide, <i32>(<f64>drawn * <f64>starts * HALF_UNIT))
+        while (drawn >= intAt(startThreshold, i)) i++
+        state = intAt(startState, i)
+      }
+      chosen = -1
+      age = 0
+      returned = 0
+      power = 1
+    }
+    const group = intAt(observation, state)
+    const groupStart = intAt(tableStart, group)
+    let row = chosen
+    if (row < 0) {
+      // Choosing is written out at both of its places: a call would be taken for each step.
+      exploring = <f64>draw(exploration) * UNIT < level ? 1 : 0
+      if (exploring) row = groupStart + <i32>(<f64>draw(exploration) * UNIT * <f64>(intAt(tableStart, group + 1) - groupStart))
+      else {
+        row = intAt(first, group)
+        const equals = intAt(count, group)
+        if (equals > 1 && !firstOfTies) {
+          const top = realAt(best, group)
+          for (let skip = <i32>(<f64>draw(ties) * UNIT * <f64>equals); skip > 0; skip--) {
+            do { row++ } while (realAt(values, row) != top)
+          }
+        }
+      }
+    }
+    const explored = exploring
+    const modelRow = intAt(rowStart, state) + row - groupStart
+    let outcome = intAt(outcomeStart, modelRow)
+    if (intAt(outcomeStart, modelRow + 1) - outcome > 1) {
+      const drawn = <i32>(draw(environment) >>> 1)
+      while (drawn >= intAt(threshold, outcome)) outcome++
+    }
+    const next = intAt(outcomeState, outcome)
+    const reward = realAt(outcomeReward, outcome)
+    const nextGroup = intAt(observation, next)
+    const ended = <i32>load<u8>(ending + <usize>next)
+    const visited = realAt(visits, row) + 1
+    store<f64>(visits + ((<usize>row) << 3), visited)
+    const bestNext = realAt(best, nextGroup)
+    let ahead = bestNext
+    let nextRow: i32 = -1
+    if (target != 0 && !ended) {
+      const nextStart = intAt(tableStart, nextGroup)
+      const size = intAt(tableStart, nextGroup + 1) - nextStart
+      if (target == 1) {
+        exploring = <f64>draw(exploration) * UNIT < level ? 1 : 0
+        if (exploring) nextRow = nextStart + <i32>(<f64>draw(exploration) * UNIT * <f64>size)
+        else {
+          nextRow = intAt(first, nextGroup)
+          const equals = intAt(count, nextGroup)
+          if (equals > 1 && !firstOfTies)
+            for (let skip = <i32>(<f64>draw(ties) * UNIT * <f64>equals); skip > 0; skip--) {
+              do { nextRow++ } while (realAt(values, nextRow) != bestNext)
+            }
+        }
+        ahead = realAt(values, nextRow)
+      } else {
+        const even = level / <f64>size
+        const greedy = firstOfTies ? 1 - level : (1 - level) / <f64>intAt(count, nextGroup)
+        const top = intAt(first, nextGroup)
+        ahead = 0
+        for (let r = nextStart; r < nextStart + size; r++) {
+          const value = realAt(values, r)
+          const picked = firstOfTies ? r == top : value == bestNext
+          ahead += (even + (picked ? greedy : 0)) * value
+        }
+      }
+    }
+    const old = realAt(values, row)
+    if (byVisits) rate = (from * slowness) / (slowness + visited - 1)
+    const value = old + rate * (reward + discount * ahead - old)
+    const sound = value >= -most && value <= most
+    if (sound) {
+      store<f64>(values + ((<usize>row) << 3), value)
+      const top = realAt(best, group)
+      if (value > top) {
+        store<f64>(best + ((<usize>group) << 3), value)
+        store<i32>(first + ((<usize>group) << 2), row)
+        store<i32>(count + ((<usize>group) << 2), 1)
+      } else if (old == top ? value != top : value == top) {
+        const end = intAt(tableStart, group + 1)
+        let highest = realAt(values, groupStart)
+        let where = groupStart
+        let shared: i32 = 1
+        for (let r = groupStart + 1; r < end; r++) {
+          const other = realAt(values, r)
+          if (other > highest) {
+            highest = other
+            where = r
+            shared = 1
+          } else if (other == highest) shared++
+        }
+        store<f64>(best + ((<usize>group) << 3), highest)
+        store<i32>(first + ((<usize>group) << 2), where)
+        store<i32>(count + ((<usize>group) << 2), shared)
+      }
+      const slot = slots + <usize>group * SLOT_SIZE
+      store<f64>(slot, <f64>row)
+      store<f64>(slot, old, 8)
+      store<f64>(slot, reward, 16)
+      store<f64>(slot, <f64>next, 24)
+      store<f64>(slot, ahead, 32)
+      store<f64>(slot, value, 40)
+      store<f64>(slot, steps, 48)
+      store<f64>(slot, rate, 56)
+      store<f64>(slot, <f64>nextRow, 64)
+      store<f64>(slot, bestNext, 72)
+    }
+    returned += power * reward
+    power *= discount
+    age++
+    steps++
+    taken++
+    lastState = state
+    lastRow = row
+    lastNext = next
+    lastReward = reward
+    lastExplored = explored
+    lastEnded = ended
+    chosen = nextRow
+    state = next
+    if (ended || age >= cap) {
+      store<f64>(returns + ((<usize>episodes) << 3), returned)
+      store<i32>(lengths + ((<usize>episodes) << 2), ended ? age : -age)
+      episodes++
+      state = -1
+      chosen = -1
+    }
+    if (!sound) {
+      put(at, 39, 1)
+      putReal(at, 10, value)
+      break
+    }
+  }
+  put(at, 29, state)
+  put(at, 30, chosen)
+  put(at, 31, age)
+  put(at, 32, exploring)
+  put(at, 33, episodes)
+  put(at, 34, lastState)
+  put(at, 35, lastRow)
+  put(at, 36, lastNext)
+  put(at, 37, lastEnded)
+  put(at, 38, lastExplored)
+  putReal(at, 5, rate)
+  putReal(at, 6, returned)
+  putReal(at, 7, power)
+  putReal(at, 8, steps)
+  putReal(at, 9, lastReward)
+  return taken
+}
