@@ -1,11 +1,15 @@
 import { expect, test } from '@playwright/test'
 import alarmBeam from '../demo/alarm-beam.json' with { type: 'json' }
+import docentsRound from '../demo/docents-round.json' with { type: 'json' }
+import escalatorCare from '../demo/escalator-care.json' with { type: 'json' }
+import vaultDial from '../demo/vault-dial.json' with { type: 'json' }
+import whichPoster from '../demo/which-poster.json' with { type: 'json' }
 import { compileEnvironment, type EnvironmentDocument } from '../src/core/environment/document'
 import { writeActionValues } from '../src/core/formats/tables'
 import { learnMethod } from '../src/core/learn/methods'
 import { LEARN_DEFAULTS } from '../src/core/learn/settings'
 import { World } from '../src/core/learn/world'
-import { clickCell, exportText, named, openNew, readout } from './study'
+import { alerts, clickCell, exportText, named, openNew, readout } from './study'
 
 const beam = (name: string) => ({ ...(alarmBeam as unknown as EnvironmentDocument), name })
 
@@ -15,7 +19,7 @@ for (const method of ['q-learning', 'sarsa', 'q-lambda', 'prioritised-sweeping',
     await openNew(page, document, 'learn')
     await page.getByLabel('Method').selectOption(method)
     await page.getByLabel('Episodes', { exact: true }).fill('400')
-    await page.getByLabel('Seed').fill('12')
+    await page.getByLabel('Seed', { exact: true }).fill('12')
     await page.getByRole('slider', { name: 'Speed' }).fill('8')
     await expect(page.getByText('Speed: flat out')).toBeVisible()
     await page.getByRole('button', { name: 'Play' }).click()
@@ -49,7 +53,7 @@ test('one step, one episode, play, pause: the agent is followed and every update
   )
   await clickCell(page, 1, 0)
   await expect(page.getByText('B1 has not been updated yet.')).toBeVisible()
-  await page.getByRole('button', { name: 'One step' }).click()
+  await page.getByRole('button', { name: 'One step', exact: true }).click()
   await expect(page.getByTestId('last-step')).toContainText(
     /Episode 1.*in B1 .*(north|east|south|west), reward/,
   )
@@ -72,16 +76,221 @@ test('one step, one episode, play, pause: the agent is followed and every update
 test('settings chosen in a run wait for the next one', async ({ page }) => {
   await openNew(page, beam('Settings'), 'learn')
   await page.getByRole('button', { name: 'To the end of the episode' }).click()
-  await expect.poll(() => readout(page, 'Episodes')).toBe('1 of 2\u2009000')
-  await page.getByLabel('Learning rate').fill('0.7')
+  await expect.poll(() => readout(page, 'Episodes')).toMatch(/^1 of/)
+  // Once the run has begun they are folded to one line.
+  await expect(page.getByRole('textbox', { name: 'Learning rate' })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Settings' }).click()
+  await page.getByRole('textbox', { name: 'Learning rate' }).fill('0.7')
   await expect(page.getByText('Start over to use these.')).toBeVisible()
   await page.getByRole('button', { name: 'Start over' }).first().click()
   await expect(page.getByText('Start over to use these.')).toHaveCount(0)
   await expect.poll(() => readout(page, 'Steps')).toBe('0')
   await page.getByLabel('Method').selectOption('reinforce')
-  await expect(page.getByLabel('Exploration')).toBeDisabled()
-  await expect(page.getByLabel('Learning rate')).toHaveValue('0.005')
+  await expect(page.getByRole('textbox', { name: 'Exploration' })).toBeDisabled()
+  await expect(page.getByRole('textbox', { name: 'Learning rate' })).toHaveValue('0.005')
 })
+
+test('the timeline goes to any update and back, and the table beside marks what changed', async ({
+  page,
+}) => {
+  await openNew(page, beam('There and back'), 'learn')
+  await page.getByRole('tab', { name: 'Table' }).click()
+  const table = page.getByRole('table', { name: 'Table of the run' })
+  for (let i = 0; i < 3; i++) await page.keyboard.press('.')
+  await expect.poll(() => readout(page, 'Steps')).toBe('3')
+  await expect(table.locator('[data-changed]')).toHaveCount(1)
+  const third = await page.getByTestId('last-step').innerText()
+  const cells = await table.innerText()
+  await page.getByRole('slider', { name: 'Speed' }).fill('8')
+  await page.keyboard.press('p')
+  await expect.poll(() => readout(page, 'State of the run')).toBe('done')
+  const total = await readout(page, 'Steps')
+  // From the end, over an episode in the middle, to the third step again.
+  await page.getByRole('slider', { name: 'Episode' }).fill('300')
+  await expect.poll(() => readout(page, 'Episodes')).toMatch(/^300 of/)
+  await expect.poll(() => readout(page, 'State of the run')).toBe('gone back')
+  await page.getByRole('button', { name: 'To the start' }).click()
+  await expect.poll(() => readout(page, 'Steps')).toBe(`0 of ${total}`)
+  for (let i = 0; i < 4; i++) await page.keyboard.press('.')
+  await page.keyboard.press(',')
+  await expect.poll(() => readout(page, 'Steps')).toBe(`3 of ${total}`)
+  expect(await page.getByTestId('last-step').innerText()).toBe(third)
+  expect(await table.innerText()).toBe(cells)
+  // Playing on from there takes the same steps to the same end.
+  await page.keyboard.press('p')
+  await expect.poll(() => readout(page, 'State of the run')).toBe('done')
+  expect(await readout(page, 'Steps')).toBe(total)
+})
+
+test('schedules are drawn and said, and a link carries all settings', async ({ page }) => {
+  const id = await openNew(page, beam('Linked'), 'learn')
+  await page.getByLabel('Method').selectOption('sarsa-lambda')
+  await page.getByLabel('Episodes', { exact: true }).fill('15000')
+  await page.getByLabel('λ').fill('0.65')
+  await page.getByText('Schedules and more').click()
+  await page.getByLabel('Exploration in the run').selectOption('linear')
+  await page.getByLabel('Exploration, at first').fill('1')
+  await page.getByLabel('Floor', { exact: true }).fill('0.05')
+  await page.getByLabel('Floor in episode').fill('10000')
+  await expect(page.getByText(/reaches its floor in episode 10\u2009000 of 15\u2009000/)).toBeVisible()
+  await expect(page.getByRole('img', { name: 'Exploration over the run, from 1 to 0.05' })).toBeVisible()
+  await page.getByLabel('The table begins with').selectOption('constant')
+  await page.getByLabel('Number', { exact: true }).fill('12')
+  await page.getByRole('button', { name: 'Copy link' }).click()
+  const link = page.url()
+  expect(link).toContain('?run=')
+  await page.goto('/')
+  await page.goto(link)
+  await expect(page.getByLabel('Method')).toHaveValue('sarsa-lambda')
+  await expect(page.getByLabel('λ')).toHaveValue('0.65')
+  await expect(page.getByLabel('Episodes', { exact: true })).toHaveValue('15000')
+  await page.getByText('Schedules and more').click()
+  await expect(page.getByLabel('Floor in episode')).toHaveValue('10000')
+  await expect(page.getByLabel('Number', { exact: true })).toHaveValue('12')
+  // A damaged one says so and learns all the same.
+  await page.goto(`/environment/${id}/learn?run=${encodeURIComponent('{"lambda":7}')}`)
+  await expect(alerts(page)).toContainText(/"lambda" must be less than or equal to 1.*usual ones were taken/)
+  await page.getByRole('button', { name: 'One step', exact: true }).click()
+  await expect.poll(() => readout(page, 'Steps')).toBe('1')
+})
+
+test('many seeds: a band, this run among them, and any of them on the board', async ({ page }) => {
+  await openNew(page, beam('Crowd'), 'learn')
+  await page.getByLabel('Episodes', { exact: true }).fill('300')
+  await page.getByRole('slider', { name: 'Speed' }).fill('8')
+  await page.keyboard.press('p')
+  await expect.poll(() => readout(page, 'State of the run')).toBe('done')
+  const exact = await readout(page, 'Policy’s exact value')
+  await page.getByRole('tab', { name: 'Seeds' }).click()
+  await page.getByLabel('Runs').fill('12')
+  await page.getByRole('button', { name: 'Run them' }).click()
+  await expect(page.getByTestId('place')).toContainText(/run 0, the one on the board, is number \d+ of 12/)
+  await expect(page.getByText(/\d+ of 12 runs came within 1 % of the optimum/)).toBeVisible()
+  const dots = page.getByRole('group', { name: 'All runs by their mean return' }).getByRole('button')
+  await expect(dots).toHaveCount(12)
+  await page.getByRole('button', { name: /^Run 7:/ }).press('Enter')
+  await page.getByRole('button', { name: 'Watch it on the board' }).click()
+  await page.keyboard.press('p')
+  await expect.poll(() => readout(page, 'State of the run')).toBe('done')
+  await expect(page.getByTestId('place')).toContainText('run 7')
+  expect(exact).toMatch(/\d/)
+})
+
+test('trials without learning, and any of their episodes on the board', async ({ page }) => {
+  await openNew(page, beam('Trials'), 'learn')
+  await page.getByRole('slider', { name: 'Speed' }).fill('8')
+  await page.keyboard.press('p')
+  await expect.poll(() => readout(page, 'State of the run')).toBe('done')
+  await page.getByRole('tab', { name: 'Trials' }).click()
+  await page.getByRole('button', { name: 'Try it' }).click()
+  const rows = page.getByRole('table', { name: 'Trials' }).getByRole('row')
+  await expect(rows).toHaveCount(5)
+  await expect(rows.filter({ hasText: 'optimum' })).toContainText('100 %')
+  await expect(rows.filter({ hasText: 'learned: best actions' })).toContainText('12.37')
+  await page.getByRole('button', { name: 'learned: best actions' }).click()
+  const trial = page.getByRole('region', { name: 'Trial on the board' })
+  await expect(trial).toContainText('episode 1 of 500, step 0 of 6')
+  for (let i = 0; i < 6; i++) await trial.getByRole('button', { name: 'Step on in the trial' }).click()
+  await expect(trial).toContainText('an ending')
+  await expect(trial).toContainText('return so far 12.37')
+  await trial.getByRole('button', { name: 'Next episode' }).click()
+  await expect(trial).toContainText('episode 2 of 500')
+  await trial.getByRole('button', { name: 'Back to the run' }).click()
+  await expect(trial).toHaveCount(0)
+  await expect(page.getByText(/While learning: mean return of the first 50 episodes/)).toBeVisible()
+})
+
+test('a table is kept, outlives the page, and is gone on from; files go out and in', async ({ page }) => {
+  const id = await openNew(page, beam('Kept'), 'learn')
+  await page.getByRole('slider', { name: 'Speed' }).fill('8')
+  await page.keyboard.press('p')
+  await expect.poll(() => readout(page, 'State of the run')).toBe('done')
+  const { text: csv } = await exportText(page, 'Action values (CSV)')
+  await page.getByRole('tab', { name: 'Keep' }).click()
+  await page.getByLabel('Keep the table as it is now').fill('a good night')
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await expect(page.getByRole('list', { name: 'Kept tables' })).toContainText('a good night')
+  await page.goto(`/environment/${id}/learn`)
+  await page.getByRole('tab', { name: 'Keep' }).click()
+  const item = page.getByRole('listitem').filter({ hasText: 'a good night' })
+  await item.getByRole('button', { name: 'Go on from it' }).click()
+  await expect(page.getByText('every number found its place by name')).toBeVisible()
+  await expect.poll(() => readout(page, 'Policy’s exact value')).toBe('12.37')
+  expect((await exportText(page, 'Action values (CSV)')).text).toBe(csv)
+  // From a file: the same numbers, and a word about what is not known here.
+  const changed = csv.replaceAll(/^F7,/gm, 'Z9,')
+  await page
+    .getByLabel('Table from a file')
+    .setInputFiles({ name: 'mine.csv', mimeType: 'text/csv', buffer: Buffer.from(changed) })
+  await expect(page.getByText(/new here, and begun afresh: F7; not here any more: Z9/)).toBeVisible()
+  await page
+    .getByLabel('Table from a file')
+    .setInputFiles({ name: 'bad.csv', mimeType: 'text/csv', buffer: Buffer.from('state,worth\nA1,1') })
+  await expect(page.getByText(/There is no column value/)).toBeVisible()
+  await page.getByRole('button', { name: 'Delete a good night' }).click()
+  await expect(item).toHaveCount(0)
+})
+
+test('a course goes from easy to hard and carries what was learned', async ({ page }) => {
+  await openNew(page, { ...(vaultDial as unknown as EnvironmentDocument), name: 'Course' }, 'learn')
+  await expect.poll(() => readout(page, 'Steps')).toBe('0')
+  await page.getByRole('tab', { name: 'Keep' }).click()
+  await page.getByLabel('From easy to hard by the knob').selectOption('twists')
+  const course = page.getByRole('region', { name: 'Course' })
+  for (const place of [0, 1, 2]) await course.getByLabel('Episodes').nth(place).fill('400')
+  await course.getByRole('button', { name: 'Run the course' }).click()
+  await expect(page.getByTestId('stage-done')).toHaveCount(3)
+  await expect(page.getByText(/The run began with what was learned in the stage before/)).toBeVisible()
+  await expect(page.getByLabel('twists', { exact: true })).toHaveValue('4')
+  await expect.poll(() => readout(page, 'Episodes')).toBe('400 of 400')
+})
+
+test('a run that was broken off is taken up from its last keyframe', async ({ page }) => {
+  const id = await openNew(page, beam('Broken off'), 'learn')
+  await page.getByLabel('Episodes', { exact: true }).fill('900000')
+  await page.getByRole('slider', { name: 'Speed' }).fill('5')
+  await page.keyboard.press('p')
+  // Keyframes go out every four seconds.
+  await expect
+    .poll(async () => Number((await readout(page, 'Steps')).replaceAll(/\D/g, '')), { timeout: 20_000 })
+    .toBeGreaterThan(6000)
+  await page.goto('/')
+  await page.goto(`/environment/${id}/learn`)
+  await expect(page.getByText(/Q-learning was broken off when this page was left/)).toBeVisible()
+  await page.getByRole('button', { name: 'Take it up' }).click()
+  await expect
+    .poll(async () => Number((await readout(page, 'Steps')).replaceAll(/\D/g, '')))
+    .toBeGreaterThan(3000)
+  const before = await readout(page, 'Steps')
+  await page.keyboard.press('.')
+  await expect.poll(() => readout(page, 'Steps')).not.toBe(before)
+  await expect(page.getByText('was broken off')).toHaveCount(0)
+})
+
+for (const [name, document, method] of [
+  ['a bandit', whichPoster, 'q-learning'],
+  ['a rulebook', escalatorCare, 'td-lambda'],
+  ['a table', docentsRound, 'monte-carlo-control'],
+] as const)
+  test(`learns on ${name}, forward and back`, async ({ page }) => {
+    const errors: string[] = []
+    page.on('pageerror', (error) => errors.push(error.message))
+    await openNew(page, { ...(document as unknown as EnvironmentDocument), name: `On ${name}` }, 'learn')
+    await expect.poll(() => readout(page, 'Steps')).toBe('0')
+    await page.getByLabel('Method').selectOption(method)
+    await page.getByRole('slider', { name: 'Speed' }).fill('8')
+    for (let i = 0; i < 4; i++) await page.keyboard.press('n')
+    await expect.poll(() => readout(page, 'Episodes')).toMatch(/^4 of/)
+    await expect(page.getByRole('region', { name: 'Working' })).toContainText('new value')
+    await page.keyboard.press('b')
+    await expect.poll(() => readout(page, 'Episodes')).toMatch(/^3 of/)
+    await page.getByRole('tab', { name: 'Pseudo-code' }).click()
+    await expect(page.locator('[aria-current=step]')).toHaveCount(1)
+    await page.getByRole('tab', { name: 'Table' }).click()
+    await expect(page.getByRole('table', { name: 'Table of the run' })).not.toContainText('NaN')
+    await expect(page.locator('body')).not.toContainText('NaN')
+    expect(errors).toEqual([])
+  })
 
 test('flat out, the page still answers', async ({ page }) => {
   const floor = Array.from({ length: 40 }, () => '.'.repeat(60))

@@ -37,10 +37,10 @@ const pacer = new Pacer(
   (count, until) => {
     let did = 0
     while (recording && marks && did < count) {
-      const { learner } = recording
+      // Single steps may have come to a mark as well.
+      if (recording.learner.log.count >= marks.next) marks.add(recording.learner)
       const taken = recording.forward(Math.min(CHUNK, count - did), marks.next)
       did += taken
-      if (learner.log.count >= marks.next) marks.add(learner)
       if (taken === 0 || performance.now() >= until) break
     }
     keepNow()

@@ -200,7 +200,7 @@ export function readCheckpoint(
     ...about,
   } as const
   if (bytes[0] === 0x93) return { ...shared, ...fromNpy(bytes, fileName, world) }
-  const text = new TextDecoder().decode(bytes).replace(/^\uFEFF/, '')
+  const text = new TextDecoder('utf-8').decode(bytes).replace(/^\uFEFF/, '')
   if (!text.trimStart().startsWith('{')) return { ...shared, ...fromCsv(text, fileName) }
   let value: unknown
   try {

@@ -79,7 +79,3 @@ export interface Learner {
   snapshot(): LearnSnapshot
   restore(snapshot: LearnSnapshot): void
 }
-
-export function isDone(learner: Learner): boolean {
-  return learner.status.outcome !== 'learning'
-}

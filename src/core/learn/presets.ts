@@ -69,5 +69,3 @@ export const LEARN_PRESETS = {
     }),
   },
 } as const satisfies Record<string, LearnPreset>
-
-export type LearnPresetId = keyof typeof LEARN_PRESETS

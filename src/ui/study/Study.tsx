@@ -55,7 +55,7 @@ export function Study({
       plan,
       beside,
       drive: createPlanDrive(plan, beside),
-      learn: createLearnSession(record.document, link),
+      learn: createLearnSession(record.id, record.document, link),
       crowd: createCrowdSession(),
       trials: createTrialsSession(),
       kept: createCheckpointShelf(record.id),

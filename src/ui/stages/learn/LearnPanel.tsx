@@ -2,6 +2,7 @@
 
 import { useState } from 'react'
 import { useStore } from 'zustand'
+import { formatCount } from '../../../core/formats/number'
 import { LEARN_METHOD_IDS, LEARN_METHODS, learnMethod, type LearnMethodId } from '../../../core/learn/methods'
 import { EXPLORATIONS } from '../../../core/learn/settings'
 import { settingsInBrief } from '../../../core/learn/settings-in-brief'
@@ -36,7 +37,7 @@ export function LearnPanel() {
   const manyRunning = useStore(crowd.store, (state) => state.running)
   const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
-  const { choice, running, given, frame, failure, notice, kept } = useStore(learn.store)
+  const { choice, running, given, frame, failure, notice, kept, broken } = useStore(learn.store)
   if (!compiled) return <ProblemList problems={problems} />
   const pending = running !== null && choice !== running
   const status = frame?.status
@@ -77,11 +78,23 @@ export function LearnPanel() {
           {notice}
         </p>
       )}
+      {broken && (
+        <div role="status" className="space-y-1.5 border-l-4 border-slate pl-2.5 text-[13px]">
+          <p>
+            A run of {LEARN_METHODS[broken.choice.method].title} was broken off when this page was left, after{' '}
+            {formatCount(broken.saved.snapshot.numbers.steps)} steps.
+          </p>
+          <div className="flex gap-2">
+            <Button onClick={() => learn.takeUp(broken.choice, broken.saved)}>Take it up</Button>
+            <Button onClick={learn.forgetBroken}>Forget it</Button>
+          </div>
+        </div>
+      )}
       {failure && (
         <div role="alert" className="space-y-1.5 border-l-4 border-alert pl-2.5">
           <p>{failure} What was learned up to the last keyframe is kept.</p>
           <Button onClick={() => (running && kept ? learn.takeUp(running, kept) : learn.restart())}>
-            {kept ? `Take the run up from step ${kept.snapshot.numbers.steps}` : 'Start over'}
+            {kept ? `Take the run up from step ${formatCount(kept.snapshot.numbers.steps)}` : 'Start over'}
           </Button>
         </div>
       )}

@@ -9,7 +9,8 @@ import { Button } from '../../parts/Button'
 import { NumberField } from '../../parts/NumberField'
 import { useModel, useParts, useStudy } from '../../study/study-context'
 import { useCovered } from '../../study/use-overlay'
-import { findPolicy, type PolicySource } from '../plan/policy-sources'
+import type { PolicySource } from '../plan/policy-source'
+import { findPolicy } from '../plan/policy-sources'
 
 /** The picture of the runs, in its own units. */
 const WIDTH = 360

@@ -9,8 +9,11 @@ import { learnMethod } from '../../../core/learn/methods'
 import { World } from '../../../core/learn/world'
 import { describeProblem, ProblemError } from '../../../core/problem'
 import { panelKnobs } from '../../study/knob-list'
-import type { StudyParts } from '../../study/study-context'
-import { findPolicy, type PolicySource } from '../plan/policy-sources'
+import type { ModelSession } from '../../study/model-session'
+import type { StudyState } from '../../study/study-store'
+import type { LearnSession } from './learn-session'
+import type { PolicySource } from '../plan/policy-source'
+import { findPolicy } from '../plan/policy-sources'
 
 /** One stage of a course: where a knob stands, and for how many episodes it is learned there. */
 export interface CourseStage {
@@ -29,11 +32,18 @@ export interface CourseState {
   readonly done: readonly string[]
 }
 
+/** What a course moves: the document, its model, the run. */
+interface CourseParts {
+  readonly study: StoreApi<StudyState>
+  readonly model: ModelSession
+  readonly learn: LearnSession
+}
+
 /** Several stages from easy to hard, learned one after the other with the table carried over. Knows no React. */
 export interface Course {
   readonly store: StoreApi<CourseState>
   set(part: Partial<Pick<CourseState, 'knob' | 'stages'>>): void
-  run(parts: StudyParts): Promise<void>
+  run(parts: CourseParts): Promise<void>
   stop(): void
 }
 
@@ -87,7 +97,7 @@ export function createCourse(): Course {
 
 /** Turns the knob and waits for the model to follow. @returns false when the course was given up meanwhile */
 async function turnKnob(
-  { study, model }: StudyParts,
+  { study, model }: CourseParts,
   name: string,
   value: number,
   going: () => boolean,
@@ -111,7 +121,7 @@ async function turnKnob(
 
 /** Learns one stage to its end, from the table of the one before. @returns null when the course was given up */
 async function learnStage(
-  { study, model, learn }: StudyParts,
+  { study, model, learn }: CourseParts,
   { episodes }: CourseStage,
   carried: Checkpoint | null,
   going: () => boolean,

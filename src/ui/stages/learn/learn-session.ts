@@ -3,6 +3,7 @@ import type { EnvironmentDocument } from '../../../core/environment/document'
 import { learnMethod } from '../../../core/learn/methods'
 import { capFor, LEARN_DEFAULTS } from '../../../core/learn/settings'
 import type { LearnChoice } from '../../../core/learn/settings-schema'
+import { modelFingerprint } from '../../../core/model/fingerprint'
 import type { Model } from '../../../core/model/model'
 import { startLearnWorker, type WorkerLine } from '../../../workers/client'
 import { afterDrawing } from '../after-drawing'
@@ -15,8 +16,8 @@ import type {
   SavedRun,
   Speed,
 } from '../../../workers/protocol'
-import type { PolicyFinder } from '../plan/plan-session'
-import { EQUIPROBABLE, type PolicySource } from '../plan/policy-sources'
+import { EQUIPROBABLE, type PolicyFinder, type PolicySource } from '../plan/policy-source'
+import { browserKeptRuns, type KeptRunRecord, type KeptRuns } from './kept-run'
 import type { RunLink } from './run-link'
 
 /** A table that a run begins with instead of what its settings say, and what it is called. */
@@ -41,6 +42,8 @@ export interface LearnState {
   readonly notice: string | null
   /** The last keyframe handed out, to take the run up from. */
   readonly kept: SavedRun | null
+  /** A run that was broken off when the page went away, as long as nothing else was begun. */
+  readonly broken: KeptRunRecord | null
 }
 
 /** A learning worker and what it last said. Knows no React. */
@@ -62,6 +65,8 @@ export interface LearnSession {
   restartWith(given: GivenTable | null): void
   /** Takes a run up that was broken off. */
   takeUp(choice: LearnChoice, saved: SavedRun): void
+  /** Forgets the one that was broken off when the page went away. */
+  forgetBroken(): void
   /** The table of the run as it is. */
   take(): Promise<Extract<LearnReply, { type: 'table' }>>
   close(): void
@@ -83,9 +88,11 @@ export function firstChoice(document: EnvironmentDocument): LearnChoice {
 }
 
 export function createLearnSession(
+  environment: string,
   document: EnvironmentDocument,
   /** What a link asks for: settings, or what is wrong with them. */
   asked: RunLink | null = null,
+  runs: KeptRuns = browserKeptRuns(),
 ): LearnSession {
   const store = createStore<LearnState>()(() => ({
     choice: { ...firstChoice(document), ...(asked && 'choice' in asked ? asked.choice : {}) },
@@ -98,12 +105,14 @@ export function createLearnSession(
     failure: null,
     notice: asked && 'problem' in asked ? asked.problem : null,
     kept: null,
+    broken: null,
   }))
   let line: WorkerLine<LearnRequest, LearnReply> | undefined
   let session = 0
   let opened: Model | undefined
   let find: PolicyFinder = () => null
   let watched: number | null = null
+  let fingerprint: number | undefined
   let waiting: ((table: Extract<LearnReply, { type: 'table' }>) => void)[] = []
 
   const fail = (message: string) => {
@@ -121,14 +130,25 @@ export function createLearnSession(
         return fail(reply.message)
       case 'optimum':
         return store.setState({ optimum: reply })
-      case 'kept':
-        return store.setState({ kept: reply.saved })
+      case 'kept': {
+        store.setState({ kept: reply.saved })
+        const { running } = store.getState()
+        if (running && opened)
+          void runs.write(environment, {
+            fingerprint: (fingerprint ??= modelFingerprint(opened)),
+            choice: running,
+            saved: reply.saved,
+          })
+        return
+      }
       case 'table':
         for (const each of waiting) each(reply)
         waiting = []
         return
       case 'frame':
-        store.setState({ frame: reply })
+        // What is over needs no taking up, nor what was left for another run.
+        if (reply.done && !store.getState().frame?.done) void runs.forget(environment)
+        store.setState({ frame: reply, ...(reply.reached > reply.first ? { broken: null } : {}) })
         afterDrawing(() => line?.post({ type: 'shown' }))
         return
       default:
@@ -144,6 +164,7 @@ export function createLearnSession(
       line.post({ type: 'watch', state: watched })
     }
     session++
+    if (opened !== current) fingerprint = undefined
     opened = current
     waiting = []
     store.setState({
@@ -170,7 +191,13 @@ export function createLearnSession(
     store,
     open(current, finder) {
       find = finder
-      if (opened !== current) start(current)
+      if (opened === current) return
+      start(current)
+      void runs.read(environment).then((broken) => {
+        const { frame } = store.getState()
+        if (!broken || opened !== current || (frame?.reached ?? 0) > 0) return
+        if (broken.fingerprint === (fingerprint ??= modelFingerprint(current))) store.setState({ broken })
+      })
     },
     choose(part) {
       const { choice, frame } = store.getState()
@@ -205,8 +232,12 @@ export function createLearnSession(
       if (opened) start(opened, given)
     },
     takeUp(choice, saved) {
-      store.setState({ choice })
+      store.setState({ choice, broken: null })
       if (opened) start(opened, null, saved)
+    },
+    forgetBroken() {
+      store.setState({ broken: null })
+      void runs.forget(environment)
     },
     take() {
       return new Promise((resolve) => {

@@ -7,7 +7,8 @@ import { SWEEP_ORDERS, type SweepOrder } from '../../../core/plan/sweep-order'
 import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
 import { useModel, useParts } from '../../study/study-context'
-import { learnedPolicy, policySources, type PolicySource } from './policy-sources'
+import type { PolicySource } from './policy-source'
+import { learnedPolicy, policySources } from './policy-sources'
 
 /** The numbers and choices of a method of planning. */
 export function PlanFields() {

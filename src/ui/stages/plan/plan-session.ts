@@ -9,7 +9,7 @@ import type { PlanGoal } from '../../../core/recording/plan-recording'
 import { startPlanWorker, type WorkerLine } from '../../../workers/client'
 import { afterDrawing } from '../after-drawing'
 import type { PlanFrame, PlanReply, PlanRequest, PlanUnit, Speed } from '../../../workers/protocol'
-import { EQUIPROBABLE, type PolicySource } from './policy-sources'
+import { EQUIPROBABLE, type PolicyFinder, type PolicySource } from './policy-source'
 
 /** What can be chosen; a change plans from the start, or is followed by a plan that was finished. */
 export interface PlanChoice {
@@ -49,9 +49,6 @@ export interface PlanState extends PlanChoice {
   readonly beside: PlanMethodId | null
   readonly failure: string | null
 }
-
-/** Finds the policy that a source stands for in a model; null for all actions equally often. */
-export type PolicyFinder = (source: PolicySource) => RowPolicy | null
 
 /** A planning worker and what it last said. Knows no React. */
 export interface PlanSession {

@@ -2,11 +2,7 @@ import type { Compiled, EnvironmentDocument } from '../../../core/environment/do
 import { drawnPolicy } from '../../../core/evaluate/drawn-policy'
 import type { RowPolicy } from '../../../core/model/model'
 import type { LearnSession } from '../learn/learn-session'
-
-/** Where a policy that is followed comes from: `equiprobable`, `drawn`, `learned` or `written:` and its name. */
-export type PolicySource = 'equiprobable' | 'drawn' | 'learned' | `written:${string}`
-
-export const EQUIPROBABLE: PolicySource = 'equiprobable'
+import type { PolicySource } from './policy-source'
 
 /** The sources there are for an environment, and what they are called. */
 export function policySources(compiled: Compiled, learned: RowPolicy | null): Record<string, string> {

@@ -2,7 +2,8 @@ import { useEffect } from 'react'
 import { useStore } from 'zustand'
 import { cursorOf, stateAt } from '../../study/selection'
 import { useModel, useParts, useStudy } from '../../study/study-context'
-import type { PlanChoice, PolicyFinder } from './plan-session'
+import type { PlanChoice } from './plan-session'
+import type { PolicyFinder } from './policy-source'
 import { findPolicy } from './policy-sources'
 
 /** Keeps the plans with the model on the board, with the selected state, and with each other. */
