@@ -65,7 +65,7 @@ export async function readout(page: Page, name: string): Promise<string> {
 
 /** Takes an entry of the export menu and gives the text of the file. */
 export async function exportText(page: Page, entry: string): Promise<{ name: string; text: string }> {
-  await page.getByRole('button', { name: 'Export' }).click()
+  await page.getByRole('button', { name: 'Export', exact: true }).click()
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('menuitem', { name: entry, exact: true }).click(),

@@ -6,7 +6,7 @@ export const LAYERS = {
   visits: 'Visits',
   changes: 'What changed',
   difference: 'Difference',
-  distance: 'Distance to optimum',
+  distance: 'Off optimum',
   traces: 'Traces',
 } as const
 export type Layer = keyof typeof LAYERS

@@ -105,7 +105,14 @@ it('draws returns with the optimum in sight, and names its unit', () => {
   expect(option.yAxis[0].min).toBeLessThanOrEqual(-49)
   expect(option.yAxis[0].name).toMatch(/discounted/)
   expect(option.xAxis.max).toBe(300)
-  expect(option.series[1].markLine!.data).toMatchObject([{ xAxis: 300 }, { yAxis: 12 }])
+  expect(option.series[1].markLine!.data).toMatchObject([{ xAxis: 300 }])
+  expect(option.series[2]).toMatchObject({
+    name: 'optimum 12',
+    data: [
+      [0, 12],
+      [300, 12],
+    ],
+  })
   const empty = learnChart(learnStrip(new EpisodeLog(5), { episodes: 5 }))(inks) as unknown as LearnOption
   expect(empty.yAxis[0].min).toBeLessThan(empty.yAxis[0].max)
   expect(empty.series[1].markLine!.data).toMatchObject([{ xAxis: 0 }])

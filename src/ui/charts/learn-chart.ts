@@ -43,8 +43,9 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
   const { curve, head, optimum, optimumTitle, marks, crowd, rates } = strip
   const pairs = (ys: Float64Array) => Array.from(curve.episode, (episode, i) => [episode, ys[i]])
   // The exact value of the first policies may be anything: it does not stretch the axis.
-  const [low, high] = axisRange(curve, optimum, crowd?.band)
+  const { low, high, step } = axisRange(curve, optimum, crowd?.band)
   const values = { valueFormatter: (value: unknown) => formatNumber(Number(value)) }
+  const optimumName = optimum === null ? '' : `${optimumTitle} ${formatNumber(optimum)}`
   // What stays the same, or is another number for every cell, is no curve.
   const moving = rates.filter(({ schedule }) => schedule.kind === 'linear' || schedule.kind === 'exponential')
   const topRate = moving.reduce((most, { schedule }) => Math.max(most, schedule.from), 0) || 1
@@ -52,7 +53,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
     const base = houseAxes(
       inks,
       { name: 'episode', min: 0, max: learnStripEnd(strip) },
-      { type: 'value', name: 'discounted return', min: low, max: high, splitNumber: 3 },
+      { type: 'value', name: 'discounted return', min: low, max: high, interval: step },
     )
     const line = (name: string, data: number[][], colour: string, rest: object = {}) => ({
       type: 'line',
@@ -66,7 +67,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
     })
     return {
       ...base,
-      grid: { left: 56, right: moving.length ? 44 : 18, top: 24, bottom: 34 },
+      grid: { left: 56, right: 44, top: 24, bottom: 34 },
       yAxis: [
         base.yAxis as object,
         {
@@ -75,7 +76,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
           show: moving.length > 0,
           min: 0,
           max: topRate,
-          splitNumber: 2,
+          interval: topRate / 2,
           splitLine: { show: false },
           axisLabel: {
             color: inks('slate'),
@@ -90,6 +91,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
         type: 'scroll',
         data: [
           `mean of the last ${curve.window}`,
+          ...(optimum === null ? [] : [optimumName]),
           ...(marks?.episode.length ? ['exact value of the policy'] : []),
           ...(crowd ? [bandTitle(crowd.size), ...(crowd.single ? [`run ${crowd.single.run}`] : [])] : []),
           ...moving.map(({ title }) => title),
@@ -110,26 +112,26 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
             symbol: 'none',
             animation: false,
             label: { show: false },
-            data: [
-              { xAxis: head, lineStyle: { color: inks('brass-bright'), width: 2, type: 'solid' } },
-              ...(optimum === null
-                ? []
-                : [
-                    {
-                      yAxis: optimum,
-                      lineStyle: { color: inks('spruce'), width: 1.5, type: 'dashed' },
-                      label: {
-                        show: true,
-                        formatter: `${optimumTitle} ${formatNumber(optimum)}`,
-                        position: 'insideStartBottom',
-                        color: inks('spruce'),
-                        fontSize: 12,
-                      },
-                    },
-                  ]),
-            ],
+            data: [{ xAxis: head, lineStyle: { color: inks('brass-bright'), width: 2, type: 'solid' } }],
           },
         }),
+        ...(optimum === null
+          ? []
+          : [
+              line(
+                optimumName,
+                [
+                  [0, optimum],
+                  [learnStripEnd(strip), optimum],
+                ],
+                inks('spruce'),
+                {
+                  silent: true,
+                  lineStyle: { color: inks('spruce'), width: 1.5, type: 'dashed' },
+                  tooltip: { show: false },
+                },
+              ),
+            ]),
         ...(marks?.episode.length
           ? [
               line(
@@ -203,8 +205,15 @@ function crowdSeries(
   ]
 }
 
+/** Ends of an axis on whole steps. */
+interface AxisRange {
+  readonly low: number
+  readonly high: number
+  readonly step: number
+}
+
 /** Rolling mean, optimum and the middle 96 % of single returns: a few wild episodes do not flatten the curve. */
-function axisRange(curve: ReturnCurve, optimum: number | null, band?: CrowdBand): [number, number] {
+function axisRange(curve: ReturnCurve, optimum: number | null, band?: CrowdBand): AxisRange {
   const sorted = curve.single.slice().sort()
   const cut = Math.floor(sorted.length * 0.02)
   const seen = [
@@ -213,11 +222,15 @@ function axisRange(curve: ReturnCurve, optimum: number | null, band?: CrowdBand)
     ...(optimum === null ? [] : [optimum]),
     ...(band ? [...band.lower, ...band.upper].filter((value) => !Number.isNaN(value)) : []),
   ]
-  if (!seen.length) return [-1, 1]
+  if (!seen.length) return { low: -1, high: 1, step: 1 }
   const low = seen.reduce((x, y) => Math.min(x, y), Infinity)
   const high = seen.reduce((x, y) => Math.max(x, y), -Infinity)
-  const step = niceStep((high - low || 1) / 4)
-  return [Math.floor(low / step - 0.05) * step, Math.ceil(high / step + 0.15) * step]
+  const step = niceStep((high - low || 1) / 3)
+  return {
+    low: Math.floor(low / step - 0.05) * step,
+    high: Math.ceil(high / step + 0.15) * step,
+    step,
+  }
 }
 
 function niceStep(rough: number): number {

@@ -225,10 +225,10 @@ function LayerChoice({ shown }: { shown: ShownOverlay }) {
       (layer !== 'traces' || traces) &&
       (layer !== 'difference' || (stage === 'plan' && held)) &&
       // Arms stand apart: the value of a state is no place on them.
-      !(kind === 'bandit' && layer === 'values'),
+      !(kind === 'bandit' && ['values', 'changes', 'distance', 'traces'].includes(layer)),
   )
   return (
-    <fieldset className="flex gap-4">
+    <fieldset className="flex gap-3">
       <legend className="sr-only">Layers</legend>
       {offered.map((layer) => (
         <label key={layer} className="flex items-center gap-1.5">

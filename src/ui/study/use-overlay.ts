@@ -165,7 +165,10 @@ function instead(
   if (layers.has('traces') && traces)
     return {
       values: 'trace',
-      numbers: traces.length === model.states ? traces : visitsOfStates(model, traces),
+      // Where there is no trace there is nothing to show.
+      numbers: (traces.length === model.states ? traces : visitsOfStates(model, traces)).map((trace) =>
+        trace > 0 ? trace : NaN,
+      ),
     }
   if (layers.has('distance') && optimum && !covered)
     return {

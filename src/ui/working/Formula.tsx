@@ -29,7 +29,7 @@ export function Formula({ latex, words }: { latex: string; words: string }) {
     [latex],
   )
   return (
-    <p className="overflow-x-auto py-0.5 text-[13.5px]">
+    <p className="overflow-x-auto py-0.5 text-[12.5px]">
       <span aria-hidden dangerouslySetInnerHTML={{ __html: html }} />
       <span className="sr-only">{words}</span>
     </p>

@@ -16,6 +16,8 @@ import { Transport } from '../../timeline/Transport'
 import type { LearnFrame } from '../../../workers/protocol'
 
 const SPEEDS = [1, 3, 10, 30, 100, 1000, 10_000, 100_000]
+/** Up to so many states the worker finds exact values. */
+const EXACT_STATES = 5000
 const WINDOWS = [1, 10, 50, 100, 500]
 
 /** The run as a strip, with a head that goes both ways: returns with their rolling mean, the optimum, the rates. */
@@ -170,7 +172,7 @@ function LearnReadout({
           ['Steps', `${formatCount(frame?.steps ?? 0)}${behind ? ` of ${formatCount(frame.reached)}` : ''}`],
           frame?.rate ? ['Steps a second', formatCount(frame.rate)] : ['State of the run', stateOf(frame)],
           [`Mean return, last ${rolling}`, at === undefined ? '–' : formatNumber(at)],
-          ['Policy’s exact value', covered ? 'hidden' : formatNumber(frame?.exactValue ?? NaN)],
+          ['Policy’s exact value', covered ? 'hidden' : exactInWords(frame)],
           ['Optimum', covered ? 'hidden' : formatNumber(optimum ?? NaN)],
         ]}
       />
@@ -183,6 +185,12 @@ function stateOf(frame: LearnFrame | null): string {
   if (frame.running) return 'learning'
   if (!frame.done) return frame.steps < frame.reached ? 'gone back' : frame.steps ? 'paused' : 'ready'
   return frame.status.outcome === 'diverged' ? 'ran away' : 'done'
+}
+
+/** The exact value, or why there is none: a policy that never ends somewhere is worth no finite number undiscounted. */
+function exactInWords(frame: LearnFrame | null): string {
+  if (frame?.exactValue != null) return formatNumber(frame.exactValue)
+  return frame && frame.steps > 0 && frame.values.length <= EXACT_STATES ? 'not finite' : '–'
 }
 
 /** The rolling mean at the episode where the head is, of those the curve has kept. */

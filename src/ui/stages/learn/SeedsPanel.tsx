@@ -5,6 +5,7 @@ import { useStore } from 'zustand'
 import { placeAmong, type RunSummary } from '../../../core/learn/crowd'
 import { quantile } from '../../../core/learn/curves'
 import { formatCount, formatNumber } from '../../../core/formats/number'
+import type { LearnChoice } from '../../../core/learn/settings-schema'
 import { Button } from '../../parts/Button'
 import { NumberField } from '../../parts/NumberField'
 import { useModel, useParts, useStudy } from '../../study/study-context'
@@ -27,7 +28,7 @@ export function SeedsPanel() {
   const covered = useCovered()
   const [size, setSize] = useState(state.size)
   if (!compiled) return null
-  const stale = state.choice !== null && (state.choice !== choice || state.model !== compiled.model)
+  const stale = state.choice !== null && (!sameButRun(state.choice, choice) || state.model !== compiled.model)
   const start = () =>
     crowd.start(compiled.model, choice, size, {
       policy: findPolicy(choice.source as PolicySource, compiled, document, learn),
@@ -119,6 +120,11 @@ export function SeedsPanel() {
       )}
     </div>
   )
+}
+
+/** Whether two choices differ in nothing but the number of the run. */
+function sameButRun(one: LearnChoice, other: LearnChoice): boolean {
+  return JSON.stringify({ ...one, run: 0 }) === JSON.stringify({ ...other, run: 0 })
 }
 
 /** Each run as a dot by its returns; those that lie close stand side by side upwards. */
