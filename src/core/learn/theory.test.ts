@@ -5,7 +5,7 @@ import { actionValues, backupForm } from '../plan/backup'
 import { evaluatePolicy, randomPolicy } from '../plan/evaluate'
 import { PLAN_DEFAULTS } from '../plan/planner'
 import { ValueIteration } from '../plan/value-iteration'
-import { chancyGrid, exploring, learned, roomsWalk } from '../testing/learning'
+import { chancyGrid, drawers, exploring, learned, roomsWalk } from '../testing/learning'
 import type { LearnMethodId } from './methods'
 import { constant, type Schedule } from './schedule'
 import type { LearnSettings } from './settings'
@@ -188,20 +188,6 @@ describe('being cut off is not ending:', () => {
     expect(learner.log.lengths[0]).toBe(-5)
   })
 })
-
-/** A hall: going home pays nothing; the cabinet has ten drawers that pay 1 or -1, a little more often -1. */
-function drawers(): Model {
-  const builder = new ModelBuilder()
-  const [hall, cabinet, home] = ['hall', 'cabinet', 'home'].map((label) => builder.state(label))
-  builder.outcome(builder.row(hall, builder.action('go home')), home, 1, 0)
-  builder.outcome(builder.row(hall, builder.action('open the cabinet')), cabinet, 1, 0)
-  for (let k = 1; k <= 10; k++) {
-    const drawer = builder.row(cabinet, builder.action(`drawer ${k}`))
-    builder.outcome(drawer, home, 0.45, 1)
-    builder.outcome(drawer, home, 0.55, -1)
-  }
-  return builder.build({ starts: [{ state: hall, weight: 1 }], cap: 10 })
-}
 
 it('Double Q-learning lessens the maximisation bias (van Hasselt 2010; Sutton & Barto 2018, section 6.7)', () => {
   const runs = 300

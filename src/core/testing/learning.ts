@@ -63,3 +63,17 @@ export function roomsWalk(rooms: number): Model {
   }
   return builder.build({ starts: [{ state: all[(rooms + 1) >> 1], weight: 1 }], cap: 1000 })
 }
+
+/** A hall: going home pays nothing; the cabinet has ten drawers that pay 1 or -1, a little more often -1. */
+export function drawers(): Model {
+  const builder = new ModelBuilder()
+  const [hall, cabinet, home] = ['hall', 'cabinet', 'home'].map((label) => builder.state(label))
+  builder.outcome(builder.row(hall, builder.action('go home')), home, 1, 0)
+  builder.outcome(builder.row(hall, builder.action('open the cabinet')), cabinet, 1, 0)
+  for (let k = 1; k <= 10; k++) {
+    const drawer = builder.row(cabinet, builder.action(`drawer ${k}`))
+    builder.outcome(drawer, home, 0.45, 1)
+    builder.outcome(drawer, home, 0.55, -1)
+  }
+  return builder.build({ starts: [{ state: hall, weight: 1 }], cap: 10 })
+}

@@ -1,0 +1,239 @@
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { LineChart } from 'echarts/charts'
+import { GridComponent, LegendComponent, TitleComponent } from 'echarts/components'
+import { init, use as register } from 'echarts/core'
+import { SVGRenderer } from 'echarts/renderers'
+import { compileEnvironment, readEnvironment } from '../src/core/environment/document'
+import { learnMethod, type LearnMethodId } from '../src/core/learn/methods'
+import { constant } from '../src/core/learn/schedule'
+import { LEARN_DEFAULTS, type LearnSettings } from '../src/core/learn/settings'
+import { World } from '../src/core/learn/world'
+import type { Model } from '../src/core/model/model'
+import { drawers, roomsWalk } from '../src/core/testing/learning'
+
+/** The classic comparisons of docs/methods.md, run by our own learners: one SVG each, and the numbers on stdout. */
+register([LineChart, GridComponent, LegendComponent, TitleComponent, SVGRenderer])
+
+const FOLDER = 'docs/curves'
+const COLOURS = ['#1b2a41', '#7a3b5e', '#2f6b57', '#a8641b', '#4a6a85']
+
+interface Figure {
+  readonly file: string
+  readonly x: string
+  readonly y: string
+  readonly lines: readonly {
+    readonly title: string
+    readonly points: readonly (readonly [number, number])[]
+  }[]
+  readonly range?: readonly [number, number]
+}
+
+function draw({ file, x, y, lines, range }: Figure): void {
+  const chart = init(null, null, { renderer: 'svg', ssr: true, width: 760, height: 300 })
+  const name = { color: '#4b5563', fontSize: 12 }
+  chart.setOption({
+    animation: false,
+    backgroundColor: '#fbf7ee',
+    color: COLOURS,
+    grid: { left: 60, right: 24, top: 62, bottom: 46 },
+    title: { text: y, left: 12, top: 6, textStyle: { ...name, fontWeight: 'bold' } },
+    legend: { top: 28, left: 52, textStyle: name },
+    xAxis: { type: 'value', name: x, nameLocation: 'middle', nameGap: 28, nameTextStyle: name },
+    yAxis: {
+      type: 'value',
+      min: range?.[0],
+      max: range?.[1],
+    },
+    series: lines.map(({ title, points }, i) => ({
+      type: 'line',
+      name: title,
+      data: points,
+      symbol: points.length < 30 ? ['circle', 'diamond', 'rect', 'triangle'][i % 4] : 'none',
+      lineStyle: { width: 2, type: i % 2 ? 'dashed' : 'solid' },
+    })),
+  })
+  mkdirSync(FOLDER, { recursive: true })
+  writeFileSync(`${FOLDER}/${file}.svg`, chart.renderToSVGString())
+  chart.dispose()
+  console.log(`\n${file}: ${y} by ${x}`)
+  for (const { title, points } of lines) {
+    const [first, last] = [points[0], points.at(-1)!]
+    const best = points.reduce((least, point) => (point[1] < least[1] ? point : least))
+    console.log(
+      `  ${title}: ${first[1].toFixed(3)} at ${first[0]}, ${last[1].toFixed(3)} at ${last[0]}, least ${best[1].toFixed(3)} at ${best[0]}`,
+    )
+  }
+}
+
+function run(method: LearnMethodId, model: Model, settings: Partial<LearnSettings>) {
+  const learner = learnMethod(method).create(new World(model), {
+    ...LEARN_DEFAULTS,
+    discount: 1,
+    cap: 1000,
+    learningRate: learnMethod(method).defaultLearningRate,
+    ...settings,
+  })
+  while (learner.advance(1_000_000) > 0);
+  return learner
+}
+
+function demo(file: string): Model {
+  return compileEnvironment(readEnvironment(readFileSync(`demo/${file}.json`, 'utf8'), '')).model
+}
+
+/** The mean over runs of a number for each episode, in bins of `bin`. */
+function overRuns(
+  runs: number,
+  episodes: number,
+  bin: number,
+  of: (run: number) => ArrayLike<number>,
+): [number, number][] {
+  const sums = new Float64Array(Math.floor(episodes / bin))
+  for (let n = 0; n < runs; n++) {
+    const numbers = of(n)
+    for (let i = 0; i < sums.length * bin; i++) sums[Math.floor(i / bin)] += numbers[i]
+  }
+  return Array.from(sums, (sum, i) => [(i + 1) * bin, sum / (runs * bin)])
+}
+
+// On-policy and off-policy beside a hazard.
+const beam = demo('alarm-beam')
+draw({
+  file: 'on-and-off-policy',
+  x: 'episode',
+  y: 'return while learning (mean of 200 runs, 30 episodes each)',
+  range: [-40, 10],
+  lines: (['q-learning', 'sarsa', 'expected-sarsa'] as const).map((method) => ({
+    title: learnMethod(method).title,
+    points: overRuns(
+      200,
+      3000,
+      30,
+      (n) =>
+        run(method, beam, { episodes: 3000, learningRate: constant(0.1), discount: 0.98, cap: 200, run: n })
+          .log.returns,
+    ),
+  })),
+})
+
+// The maximisation bias.
+const cabinet = drawers()
+draw({
+  file: 'maximisation-bias',
+  x: 'episode',
+  y: 'share of runs that open the cabinet (2,000 runs)',
+  range: [0, 0.6],
+  lines: (['q-learning', 'double-q-learning'] as const).map((method) => ({
+    title: learnMethod(method).title,
+    points: overRuns(2000, 300, 5, (n) => {
+      const learner = run(method, cabinet, { episodes: 300, cap: 10, run: n })
+      // Two steps: the cabinet was opened; one: home at once.
+      return Array.from(learner.log.lengths, (length) => Math.abs(length) - 1)
+    }),
+  })),
+})
+
+// How far to look back: λ and the learning rate on a walk over nineteen rooms.
+const walk = roomsWalk(19)
+const rates = [0.02, 0.05, 0.1, 0.15, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1]
+const exact = Array.from({ length: 19 }, (_, i) => (i + 1) / 20)
+draw({
+  file: 'traces',
+  x: 'learning rate',
+  y: 'root mean square error after 10 episodes (100 runs)',
+  range: [0, 0.5],
+  lines: [0, 0.4, 0.8, 0.9, 1].map((lambda) => ({
+    title: `λ ${lambda}`,
+    points: rates.flatMap((rate): [number, number][] => {
+      let sum = 0
+      for (let n = 0; n < 100; n++) {
+        const { table } = run('td-lambda', walk, {
+          episodes: 10,
+          lambda,
+          traces: 'accumulating',
+          learningRate: constant(rate),
+          start: { kind: 'constant', value: 0.5 },
+          run: n,
+        })
+        sum += Math.sqrt(exact.reduce((square, value, i) => square + (table[i + 1] - value) ** 2, 0) / 19)
+      }
+      const error = sum / 100
+      return error < 0.5 ? [[rate, error]] : []
+    }),
+  })),
+})
+
+// Bootstrapping against returns.
+const short = roomsWalk(5)
+const truth = [1, 2, 3, 4, 5].map((k) => k / 6)
+draw({
+  file: 'bootstrapping',
+  x: 'episode',
+  y: 'root mean square error (mean of 200 runs)',
+  range: [0, 0.3],
+  lines: (
+    [
+      ['td-0', 0.15],
+      ['td-0', 0.05],
+      ['monte-carlo-prediction', 0.04],
+      ['monte-carlo-prediction', 0.01],
+    ] as const
+  ).map(([method, rate]) => ({
+    title: `${method === 'td-0' ? 'TD(0)' : 'Monte Carlo'}, rate ${rate}`,
+    points: overRuns(200, 100, 1, (n) => {
+      const learner = learnMethod(method).create(new World(short), {
+        ...LEARN_DEFAULTS,
+        discount: 1,
+        cap: 1000,
+        episodes: 100,
+        counted: 'every',
+        learningRate: constant(rate),
+        start: { kind: 'constant', value: 0.5 },
+        run: n,
+      })
+      return Array.from({ length: 100 }, (_, episode) => {
+        learner.advance(1e6, episode + 1)
+        return Math.sqrt(
+          truth.reduce((square, value, i) => square + (learner.table[i + 1] - value) ** 2, 0) / 5,
+        )
+      })
+    }),
+  })),
+})
+
+// Planning with what was seen.
+const rounds = demo('night-rounds')
+draw({
+  file: 'planning',
+  x: 'episode',
+  y: 'return while learning (mean of 100 runs, 4 episodes each)',
+  range: [-60, 10],
+  lines: [
+    ...[0, 5, 50].map((planning) => ({
+      title: `Dyna-Q, ${planning} planned`,
+      points: overRuns(
+        100,
+        200,
+        4,
+        (n) =>
+          run('dyna-q', rounds, { episodes: 200, planning, discount: 0.98, cap: 200, run: n }).log.returns,
+      ),
+    })),
+    {
+      title: 'prioritised sweeping, 50',
+      points: overRuns(
+        100,
+        200,
+        4,
+        (n) =>
+          run('prioritised-sweeping', rounds, {
+            episodes: 200,
+            planning: 50,
+            discount: 0.98,
+            cap: 200,
+            run: n,
+          }).log.returns,
+      ),
+    },
+  ],
+})
