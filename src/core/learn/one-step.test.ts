@@ -227,3 +227,36 @@ it('draws outcomes with the declared chances', () => {
       expect(Math.abs(sum / 20000 - form.rowReward[r])).toBeLessThan(0.4)
     }
 })
+
+it('puts SARSA’s next action beside Q-learning’s maximum, in the working of either', () => {
+  const model = smallGrid()
+  for (const method of ['q-learning', 'sarsa'] as const) {
+    const learner = LEARN_METHODS[method].create(new World(model), { ...BASE, exploration: exploring(0.6) })
+    let differing = 0
+    for (let i = 0; i < 300; i++) {
+      learner.advance(1)
+      if (learner.last.ended !== 'no') continue
+      const { state, next } = learner.last
+      // Q-learning chooses with the next step, which may overwrite the update it belongs to.
+      if (method === 'q-learning') {
+        const before = learner.table.slice()
+        learner.advance(1)
+        if (next === state) continue
+        const line = learner.working(state)!.lines.at(-1)!
+        expect(line.label).toContain(`with ${model.actions[learner.world.tableAction[learner.last.row]]}`)
+        const [, , ahead] = line.parts.flatMap(({ value }) => (value === undefined ? [] : [value]))
+        expect(ahead).toBe(before[learner.last.row])
+      } else if (next !== state) {
+        const { lines } = learner.working(state)!
+        const numbers = (at: number) =>
+          lines[at].parts.flatMap(({ value }) => (value === undefined ? [] : [value]))
+        expect(lines.at(-1)!.label).toContain('Q-learning’s target instead')
+        expect(numbers(lines.length - 1)[2]).toBe(
+          Math.max(...learner.table.subarray(model.rowStart[next], model.rowStart[next + 1])),
+        )
+        if (numbers(lines.length - 1)[2] !== numbers(0)[2]) differing++
+      }
+    }
+    if (method === 'sarsa') expect(differing).toBeGreaterThan(10)
+  }
+})

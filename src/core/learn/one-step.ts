@@ -75,7 +75,14 @@ export class OneStep extends TabularLearner {
     slots[at + SLOT.step] = this.steps
     slots[at + SLOT.rate] = rate
     slots[at + ONE_STEP_SLOT.nextRow] = nextRow
-    slots[at + ONE_STEP_SLOT.best] = best
+    slots[at + ONE_STEP_SLOT.other] = best
+  }
+
+  protected override noteNext(row: number): void {
+    if (this.target !== 'best') return
+    const at = this.world.observation[this.last.state] * ONE_STEP_SLOT_SIZE
+    this.slots[at + ONE_STEP_SLOT.nextRow] = row
+    this.slots[at + ONE_STEP_SLOT.other] = this.greedy.values[row]
   }
 
   protected override tableChanged(): void {

@@ -17,8 +17,11 @@ export const SLOT = {
 } as const
 export const SLOT_SIZE = 8
 
-/** One-step control: the row of the action taken next, -1 if none was chosen, and the largest value there. */
-export const ONE_STEP_SLOT = { nextRow: SLOT_SIZE, best: SLOT_SIZE + 1 } as const
+/**
+ * One-step control: the row of the action taken next, -1 as long as none was chosen, and what others would have looked
+ * ahead to: the largest value there or, for Q-learning, that of the action taken next.
+ */
+export const ONE_STEP_SLOT = { nextRow: SLOT_SIZE, other: SLOT_SIZE + 1 } as const
 export const ONE_STEP_SLOT_SIZE = SLOT_SIZE + 2
 
 /** Double Q-learning: which of the two tables was written, and the row that it held for the best one next. */

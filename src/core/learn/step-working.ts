@@ -106,11 +106,21 @@ export function controlWorking(
   const { labels, actions } = world.model
   const [old, reward, next, ahead, result, step, rate] = sharedFields(slot)
   const nextRow = slot[ONE_STEP_SLOT.nextRow]
-  const best = slot[ONE_STEP_SLOT.best]
+  const other = slot[ONE_STEP_SLOT.other]
   const ended = world.ending[next] === 1
   const { words, latex } = AHEAD[target]
   const lines = updateLines([reward, discount, ahead, next], [old, rate, result])
-  if (!ended && target !== 'best') lines.push(insteadLine(reward, discount, best, next))
+  if (!ended && target !== 'best') lines.push(insteadLine(MAXIMUM, reward, discount, other, next))
+  else if (!ended && nextRow >= 0)
+    lines.push(
+      insteadLine(
+        `SARSA’s target instead, with ${actions[world.tableAction[nextRow]]}, the action taken next`,
+        reward,
+        discount,
+        other,
+        next,
+      ),
+    )
   return {
     title: updateTitle(world, stateOfRow(world, row), row, step),
     ...towards(Q, Q, ...oneStepTarget(words, latex)),
@@ -118,17 +128,25 @@ export function controlWorking(
     note: ended
       ? `Nothing comes after ${labels[next]}, an ending: the look ahead is 0.`
       : target === 'taken'
-        ? `The look ahead is the value of ${actions[world.tableAction[nextRow]]} in ${labels[next]}, the action taken next${ahead === best ? ', which is a best one' : ''}.`
+        ? `The look ahead is the value of ${actions[world.tableAction[nextRow]]} in ${labels[next]}, the action taken next${ahead === other ? ', which is a best one' : ''}.`
         : target === 'best'
-          ? `The look ahead is the largest action value of ${labels[next]}, whatever is done there next. SARSA would look ahead to the action that is.`
+          ? `The look ahead is the largest action value of ${labels[next]}, whatever is done there next${nextRow < 0 ? '; the action that will be is not chosen yet, and SARSA would have to wait for it' : ''}.`
           : `The look ahead is the mean of the action values of ${labels[next]}, weighed by how likely each is to be taken.`,
   }
 }
 
-/** What Q-learning's target would have been. */
-export function insteadLine(reward: number, discount: number, best: number, next: number): WorkingLine {
+const MAXIMUM = 'Q-learning’s target instead, with the largest action value'
+
+/** What the target of another method would have been. */
+function insteadLine(
+  label: string,
+  reward: number,
+  discount: number,
+  best: number,
+  next: number,
+): WorkingLine {
   return {
-    label: 'Q-learning’s target instead, with the largest action value',
+    label,
     parts: [
       num('reward', reward),
       say('+'),

@@ -158,6 +158,9 @@ export abstract class TabularLearner implements Learner {
 
   protected beginEpisode(): void {}
 
+  /** Within an episode an action was chosen only after the update before it: for workings that compare. */
+  protected noteNext(_row: number): void {}
+
   /** What it learns when an episode is over, after what it learns from its last step; `group` is where it was left. */
   protected endEpisode(_group: number, _ended: boolean): void {}
 
@@ -267,7 +270,11 @@ export abstract class TabularLearner implements Learner {
     } else if (this.ticksEveryStep) this.tick()
     const { state } = this
     const group = world.observation[state]
-    const row = this.chosen >= 0 ? this.chosen : this.choose(group)
+    let row = this.chosen
+    if (row < 0) {
+      row = this.choose(group)
+      if (this.age > 0) this.noteNext(row)
+    }
     this.chosen = -1
     const explored = this.exploring === 1
     world.step(state, row - world.tableStart[group], this.environment)

@@ -112,6 +112,11 @@ export function run(at: usize): i32 {
           }
         }
       }
+      if (target == 0 && age > 0) {
+        const before = slots + <usize>intAt(observation, lastState) * SLOT_SIZE
+        store<f64>(before, <f64>row, 64)
+        store<f64>(before, realAt(values, row), 72)
+      }
     }
     const explored = exploring
     const modelRow = intAt(rowStart, state) + row - groupStart

@@ -1,13 +1,17 @@
 'use client'
 
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import { likeliest } from '../../../core/evaluate/trials'
 import { formatCount, formatNumber } from '../../../core/formats/number'
+import { carryCheckpoint } from '../../../core/learn/checkpoint'
 import { learnMethod } from '../../../core/learn/methods'
+import { World } from '../../../core/learn/world'
+import { greedyPolicy } from '../../../core/plan/backup'
 import { randomPolicy } from '../../../core/plan/evaluate'
 import { Button } from '../../parts/Button'
 import { NumberField } from '../../parts/NumberField'
+import { ProblemList } from '../../parts/ProblemList'
 import { Select } from '../../parts/Select'
 import { useModel, useParts, useStudy } from '../../study/study-context'
 import { useCovered } from '../../study/use-overlay'
@@ -16,27 +20,60 @@ import { findPolicy, policySources } from '../plan/policy-sources'
 import type { Contestant } from './trials-session'
 import { WatchTrial } from './WatchTrial'
 
+/** What the value of a choice begins with that stands for a kept table. */
+const KEPT = 'kept:'
+
 /** What was learned, put to the test: episodes without learning, beside a random agent, a held policy and the optimum. */
 export function TrialsPanel() {
-  const { study, learn, trials } = useParts()
+  const { study, learn, trials, kept } = useParts()
   const compiled = useModel((state) => state.compiled)
   const choice = useStore(learn.store, (state) => state.running)
   const spans = useStore(learn.store, (state) => state.frame?.spans)
   const { contestants, running, failure, measures } = useStore(trials.store)
   const drawn = useStudy((state) => state.document.policy !== undefined)
   const covered = useCovered()
+  const { list, problems } = useStore(kept.store)
+  useEffect(() => {
+    void kept.refresh()
+  }, [kept])
   const [episodes, setEpisodes] = useState(500)
   const [seed, setSeed] = useState(1)
   const [held, setHeld] = useState<string>('')
   if (!compiled || !choice) return null
   const { model } = compiled
-  const sources: Record<string, string> = { '': 'none', ...policySources(compiled, null) }
+  const usable = (list ?? []).filter(({ holds }) => holds !== 'values')
+  const sources: Record<string, string> = {
+    '': 'none',
+    ...policySources(compiled, null),
+    ...Object.fromEntries(usable.map(({ id, name }) => [`${KEPT}${id}`, `kept: ${name}`])),
+  }
   delete sources[EQUIPROBABLE]
   if (!drawn) delete sources.drawn
+  /** The best actions of a table that was kept, carried to this environment by name. */
+  const keptPolicy = async (id: string) => {
+    const checkpoint = await kept.read(id)
+    return (
+      checkpoint &&
+      kept.attempt(() => {
+        const world = new World(model)
+        const { table } = carryCheckpoint(checkpoint, world, checkpoint.holds)
+        return world.modelPolicy(
+          greedyPolicy(
+            world.tableStart,
+            table.map((value) => (Number.isNaN(value) ? 0 : value)),
+          ),
+        )
+      })
+    )
+  }
   const start = async () => {
     const { policy, behaviour } = await learn.take()
     const followed = learnMethod(choice.method).finds === 'worth'
-    const other = held ? findPolicy(held as PolicySource, compiled, study.getState().document, learn) : null
+    const other = held.startsWith(KEPT)
+      ? await keptPolicy(held.slice(KEPT.length))
+      : held
+        ? findPolicy(held as PolicySource, compiled, study.getState().document, learn)
+        : null
     trials.start(
       model,
       { episodes, seed, cap: choice.cap, discount: choice.discount },
@@ -95,6 +132,7 @@ export function TrialsPanel() {
           Playing …
         </p>
       )}
+      {problems.length > 0 && <ProblemList problems={problems} />}
       {failure && (
         <p role="alert" className="text-alert">
           {failure}

@@ -93,6 +93,7 @@ export function createLearnSession(
   /** What a link asks for: settings, or what is wrong with them. */
   asked: RunLink | null = null,
   runs: KeptRuns = browserKeptRuns(),
+  startWorker: () => WorkerLine<LearnRequest, LearnReply> = startLearnWorker,
 ): LearnSession {
   const store = createStore<LearnState>()(() => ({
     choice: { ...firstChoice(document), ...(asked && 'choice' in asked ? asked.choice : {}) },
@@ -158,7 +159,7 @@ export function createLearnSession(
   const start = (current: Model, given: GivenTable | null = null, saved: SavedRun | null = null) => {
     const { choice } = store.getState()
     if (!line) {
-      line = startLearnWorker()
+      line = startWorker()
       line.listen(hear, () => fail('The worker broke down.'))
       line.post({ type: 'window', episodes: store.getState().window })
       line.post({ type: 'watch', state: watched })
