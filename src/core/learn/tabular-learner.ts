@@ -227,7 +227,7 @@ export abstract class TabularLearner implements Learner {
         Number.isFinite(value)
           ? `it would have become ${significantNumber(value)}`
           : 'it is no number any more'
-      }, far beyond any return (${formatNumber(this.most / RUNAWAY)} at the most). The table is as it was before. Take a smaller learning rate.`,
+      }, far beyond any return (${formatNumber(this.most / RUNAWAY)} at the most). It was not written; the timeline goes back to where all was well. Take a smaller learning rate.`,
     }
     return false
   }

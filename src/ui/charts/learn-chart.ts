@@ -124,10 +124,10 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
                   [0, optimum],
                   [learnStripEnd(strip), optimum],
                 ],
-                inks('spruce'),
+                inks('ink-soft'),
                 {
                   silent: true,
-                  lineStyle: { color: inks('spruce'), width: 1.5, type: 'dashed' },
+                  lineStyle: { color: inks('ink-soft'), width: 1.5, type: 'dashed' },
                   tooltip: { show: false },
                 },
               ),

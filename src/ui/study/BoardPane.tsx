@@ -228,7 +228,7 @@ function LayerChoice({ shown }: { shown: ShownOverlay }) {
       !(kind === 'bandit' && ['values', 'changes', 'distance', 'traces'].includes(layer)),
   )
   return (
-    <fieldset className="flex gap-3">
+    <fieldset className="flex flex-wrap gap-x-3 gap-y-1">
       <legend className="sr-only">Layers</legend>
       {offered.map((layer) => (
         <label key={layer} className="flex items-center gap-1.5">

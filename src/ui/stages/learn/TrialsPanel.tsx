@@ -173,6 +173,8 @@ function TrialsTable({
   const { trials } = useParts()
   const model = useModel((state) => state.compiled?.model)
   const watched = useStore(trials.store, (state) => state.watched?.title)
+  // Where nothing ever ends there is no success to speak of.
+  const ends = model?.ending.includes(1) ?? false
   return (
     <div className="overflow-x-auto">
       <table className="w-full text-[13px]" aria-label="Trials">
@@ -218,7 +220,7 @@ function TrialsTable({
                   {title}
                 </button>
               </th>
-              <td className="pl-1.5 text-right">{formatNumber(came.success * 100, 1)} %</td>
+              <td className="pl-1.5 text-right">{ends ? `${formatNumber(came.success * 100, 1)} %` : '–'}</td>
               <td className="pl-1.5 text-right whitespace-nowrap">
                 <b>{formatNumber(came.mean)}</b>{' '}
                 <span className="text-ink-soft">± {formatNumber(came.spread)}</span>
