@@ -4,7 +4,7 @@ import type { Actor } from './actor'
 import { GreedyTable } from './greedy-table'
 import type { LearnSettings } from './settings'
 import { doubleWorking } from './step-working'
-import { DOUBLE_SLOT, DOUBLE_SLOT_SIZE, SLOT } from './slots'
+import { DOUBLE_SLOT, DOUBLE_SLOT_SIZE } from './slots'
 import { TabularLearner } from './tabular-learner'
 import type { World } from './world'
 
@@ -58,15 +58,7 @@ export class DoubleQLearning extends TabularLearner {
     this.noteChange(row, mean.values[row])
     written.write(group, row, value)
     mean.write(group, row, (value + other.values[row]) / 2)
-    const at = group * DOUBLE_SLOT_SIZE
-    slots[at + SLOT.row] = row
-    slots[at + SLOT.old] = old
-    slots[at + SLOT.reward] = reward
-    slots[at + SLOT.next] = this.last.next
-    slots[at + SLOT.ahead] = ahead
-    slots[at + SLOT.result] = value
-    slots[at + SLOT.step] = this.steps
-    slots[at + SLOT.rate] = rate
+    const at = this.noteUpdate(group, row, old, value, reward, ahead, rate)
     slots[at + DOUBLE_SLOT.second] = second
     slots[at + DOUBLE_SLOT.nextRow] = nextRow
   }

@@ -52,28 +52,11 @@ export class DynaQ extends OneStep {
   }
 
   protected override keptNumbers(): string[] {
-    return [...super.keptNumbers(), 'seenCount', 'entries']
+    return [...super.keptNumbers(), 'model.seenCount', 'model.entries']
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
     return { ...super.keptArrays(), picks: this.picks.words, ...this.model.kept() }
-  }
-
-  protected get seenCount(): number {
-    return this.model.seenCount
-  }
-
-  protected set seenCount(count: number) {
-    this.model.seenCount = count
-  }
-
-  protected get entries(): number {
-    return this.model.entries
-  }
-
-  protected set entries(count: number) {
-    this.model.entries = count
-    this.model.clearAfter(count)
   }
 }
 

@@ -10,7 +10,7 @@ export class LearnedModel {
   seenCount = 0
   /** [rows] how often each was taken */
   readonly total: Float64Array
-  entries = 0
+  private count = 0
   /** [rows] the first entry, -1 for none; [groups] the first entry that leads there */
   private readonly firstOfRow: Int32Array
   private readonly firstInto: Int32Array
@@ -36,12 +36,23 @@ export class LearnedModel {
     this.nextInto = new Int32Array(capacity)
   }
 
+  /** How many pairs of a row and what follows it there are; with fewer, the later ones are forgotten. */
+  get entries(): number {
+    return this.count
+  }
+
+  set entries(entries: number) {
+    this.count = entries
+    this.times.fill(0, entries)
+    this.reward.fill(0, entries)
+  }
+
   add(row: number, reward: number, group: number): void {
     if (this.total[row]++ === 0) this.seen[this.seenCount++] = row
     let entry = this.firstOfRow[row]
     while (entry >= 0 && this.nextGroup[entry] !== group) entry = this.nextOfRow[entry]
     if (entry < 0) {
-      entry = this.entries++
+      entry = this.count++
       this.rowOf[entry] = row
       this.nextGroup[entry] = group
       this.nextOfRow[entry] = this.firstOfRow[row]
@@ -102,10 +113,5 @@ export class LearnedModel {
       modelChain: this.nextOfRow.subarray(0, entries),
       modelChainInto: this.nextInto.subarray(0, entries),
     }
-  }
-
-  clearAfter(entries: number): void {
-    this.times.fill(0, entries)
-    this.reward.fill(0, entries)
   }
 }

@@ -1,11 +1,10 @@
 import type { Working } from '../explain/working'
-import type { Actor } from './actor'
-import { GreedyTable } from './greedy-table'
+import { ControlLearner } from './control-learner'
 import { Prediction } from './prediction'
 import { returnWorking } from './return-working'
 import type { LearnSettings } from './settings'
 import { RETURN_SLOT, RETURN_SLOT_SIZE, SHOWN, SLOT } from './slots'
-import { mostRows, TabularLearner } from './tabular-learner'
+import { mostRows } from './tabular-learner'
 import type { World } from './world'
 
 /** An episode as it was lived: cell, observation and reward of each step. Grows as episodes do. */
@@ -102,9 +101,7 @@ function doubled<T extends Int32Array | Float64Array>(array: T, kind: new (lengt
  * An episode that the cap cut off goes on, so to speak, with the mean of the action values where it was left, weighed
  * as the agent would choose there.
  */
-export class MonteCarloControl extends TabularLearner {
-  protected readonly actor: Actor
-  private readonly greedy: GreedyTable
+export class MonteCarloControl extends ControlLearner {
   private readonly episode: Episode
   /** [tableRows] updates so far */
   private readonly updates: Float64Array
@@ -112,17 +109,9 @@ export class MonteCarloControl extends TabularLearner {
 
   constructor(world: World, settings: LearnSettings) {
     super(world, settings, RETURN_SLOT_SIZE)
-    this.greedy = new GreedyTable(world.tableStart)
-    this.fillStart(this.greedy.values)
-    this.greedy.refreshAll()
-    this.actor = this.actorOn(this.greedy)
     this.updates = new Float64Array(world.tableRows)
     this.episode = new Episode(world.tableRows)
     this.weights = new Float64Array(mostRows(world.tableStart))
-  }
-
-  get table(): Float64Array {
-    return this.greedy.values
   }
 
   working(group: number): Working | undefined {
@@ -165,10 +154,6 @@ export class MonteCarloControl extends TabularLearner {
 
   protected override makeRoom({ age }: Readonly<Record<string, number>>): void {
     this.episode.makeRoom(age)
-  }
-
-  protected override tableChanged(): void {
-    this.greedy.refreshAll()
   }
 
   private expected(group: number): number {

@@ -1,10 +1,8 @@
 import type { Working } from '../explain/working'
-import type { Actor } from './actor'
-import { GreedyTable } from './greedy-table'
+import { ControlLearner } from './control-learner'
 import type { LearnSettings } from './settings'
 import { returnWorking } from './return-working'
-import { SLOT, SLOT_SIZE } from './slots'
-import { TabularLearner } from './tabular-learner'
+import { SLOT_SIZE } from './slots'
 import type { World } from './world'
 
 /**
@@ -13,9 +11,7 @@ import type { World } from './world'
  *
  * Rewards of the last n steps are kept in a ring; entry t mod n belongs to step t of the episode.
  */
-export class NStepSarsa extends TabularLearner {
-  protected readonly actor: Actor
-  private readonly greedy: GreedyTable
+export class NStepSarsa extends ControlLearner {
   private readonly groups: Int32Array
   private readonly rows: Int32Array
   private readonly rewards: Float64Array
@@ -25,17 +21,9 @@ export class NStepSarsa extends TabularLearner {
   constructor(world: World, settings: LearnSettings) {
     super(world, settings, SLOT_SIZE + 1 + settings.lookahead)
     const n = settings.lookahead
-    this.greedy = new GreedyTable(world.tableStart)
-    this.fillStart(this.greedy.values)
-    this.greedy.refreshAll()
-    this.actor = this.actorOn(this.greedy)
     this.groups = new Int32Array(n)
     this.rows = new Int32Array(n)
     this.rewards = new Float64Array(n)
-  }
-
-  get table(): Float64Array {
-    return this.greedy.values
   }
 
   working(group: number): Working | undefined {
@@ -64,7 +52,7 @@ export class NStepSarsa extends TabularLearner {
 
   /** Updates the longest waiting action; `nextRow` is what follows the last reward, -1 for an ending. */
   private update(nextRow: number): void {
-    const { greedy, slots, settings, last } = this
+    const { greedy, slots, settings } = this
     const n = settings.lookahead
     const until = Math.min(this.pending + n, this.age + 1)
     const ahead = nextRow < 0 ? 0 : greedy.values[nextRow]
@@ -80,15 +68,7 @@ export class NStepSarsa extends TabularLearner {
     if (!this.sound(value, group)) return
     this.noteChange(row, old)
     greedy.write(group, row, value)
-    const slot = group * this.slotSize
-    slots[slot + SLOT.row] = row
-    slots[slot + SLOT.old] = old
-    slots[slot + SLOT.reward] = target
-    slots[slot + SLOT.next] = last.next
-    slots[slot + SLOT.ahead] = ahead
-    slots[slot + SLOT.result] = value
-    slots[slot + SLOT.step] = this.steps
-    slots[slot + SLOT.rate] = rate
+    const slot = this.noteUpdate(group, row, old, value, target, ahead, rate)
     slots[slot + SLOT_SIZE] = until - from
     for (let t = from; t < until; t++) slots[slot + SLOT_SIZE + 1 + t - from] = this.rewards[t % n]
   }
@@ -100,9 +80,5 @@ export class NStepSarsa extends TabularLearner {
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
     const { groups, rows, rewards } = this
     return { ...super.keptArrays(), groups, rows, rewards }
-  }
-
-  protected override tableChanged(): void {
-    this.greedy.refreshAll()
   }
 }

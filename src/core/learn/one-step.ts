@@ -1,10 +1,10 @@
 import type { Working } from '../explain/working'
-import type { Actor } from './actor'
-import { GreedyTable, type Allocate } from './greedy-table'
+import { ControlLearner } from './control-learner'
+import type { Allocate } from './greedy-table'
 import type { LearnSettings } from './settings'
 import { controlWorking, type Target } from './step-working'
-import { ONE_STEP_SLOT, ONE_STEP_SLOT_SIZE, SLOT } from './slots'
-import { mostRows, TabularLearner } from './tabular-learner'
+import { ONE_STEP_SLOT, ONE_STEP_SLOT_SIZE } from './slots'
+import { mostRows } from './tabular-learner'
 import type { World } from './world'
 
 /**
@@ -17,9 +17,7 @@ import type { World } from './world'
  * - `expected`, Expected SARSA (van Seijen et al. 2009; section 6.6): ahead is the mean of the action values of what
  *   comes next, weighed as the agent would choose now.
  */
-export class OneStep extends TabularLearner {
-  protected readonly greedy: GreedyTable
-  protected readonly actor: Actor
+export class OneStep extends ControlLearner {
   private readonly weights: Float64Array
 
   constructor(
@@ -29,15 +27,7 @@ export class OneStep extends TabularLearner {
     allocate?: Allocate,
   ) {
     super(world, settings, ONE_STEP_SLOT_SIZE, allocate)
-    this.greedy = new GreedyTable(world.tableStart, this.allocate)
-    this.fillStart(this.greedy.values)
-    this.greedy.refreshAll()
-    this.actor = this.actorOn(this.greedy)
     this.weights = new Float64Array(mostRows(world.tableStart))
-  }
-
-  get table(): Float64Array {
-    return this.greedy.values
   }
 
   working(group: number): Working | undefined {
@@ -65,15 +55,7 @@ export class OneStep extends TabularLearner {
     if (!this.sound(value, group)) return
     this.noteChange(row, old)
     greedy.write(group, row, value)
-    const at = group * ONE_STEP_SLOT_SIZE
-    slots[at + SLOT.row] = row
-    slots[at + SLOT.old] = old
-    slots[at + SLOT.reward] = reward
-    slots[at + SLOT.next] = this.last.next
-    slots[at + SLOT.ahead] = ahead
-    slots[at + SLOT.result] = value
-    slots[at + SLOT.step] = this.steps
-    slots[at + SLOT.rate] = rate
+    const at = this.noteUpdate(group, row, old, value, reward, ahead, rate)
     slots[at + ONE_STEP_SLOT.nextRow] = nextRow
     slots[at + ONE_STEP_SLOT.other] = best
   }
@@ -83,10 +65,6 @@ export class OneStep extends TabularLearner {
     const at = this.world.observation[this.last.state] * ONE_STEP_SLOT_SIZE
     this.slots[at + ONE_STEP_SLOT.nextRow] = row
     this.slots[at + ONE_STEP_SLOT.other] = this.greedy.values[row]
-  }
-
-  protected override tableChanged(): void {
-    this.greedy.refreshAll()
   }
 
   /** The mean of the group's action values, weighed as the agent would choose now. */

@@ -2,7 +2,7 @@ import type { Working } from '../explain/working'
 import type { Following } from './actor'
 import type { LearnSettings } from './settings'
 import { traceWorking } from './trace-working'
-import { SLOT, TRACE_SLOT, TRACE_SLOT_SIZE } from './slots'
+import { TRACE_SLOT, TRACE_SLOT_SIZE } from './slots'
 import { TabularLearner } from './tabular-learner'
 import { Traces } from './traces'
 import type { World } from './world'
@@ -71,7 +71,7 @@ export class TdPrediction extends Prediction {
   }
 
   protected override learn(group: number, _row: number, reward: number, next: number): void {
-    const { table, traces, settings, slots, last } = this
+    const { table, traces, settings, slots } = this
     // An ending has no rows, and nothing ever writes its value: it is 0.
     const ahead = table[next]
     const error = reward + settings.discount * ahead - table[group]
@@ -85,38 +85,14 @@ export class TdPrediction extends Prediction {
       if (!this.sound(value, cell)) return
       this.noteChange(cell, old)
       table[cell] = value
-      const at = cell * TRACE_SLOT_SIZE
-      slots[at + SLOT.row] = cell
-      slots[at + SLOT.old] = old
-      slots[at + SLOT.reward] = reward
-      slots[at + SLOT.next] = last.next
-      slots[at + SLOT.ahead] = ahead
-      slots[at + SLOT.result] = value
-      slots[at + SLOT.step] = this.steps
-      slots[at + SLOT.rate] = rate
+      const at = this.noteUpdate(cell, cell, old, value, reward, ahead, rate)
       slots[at + TRACE_SLOT.trace] = traces.values[cell]
       slots[at + TRACE_SLOT.error] = error
     }
     traces.fade(settings.discount * this.lambda)
   }
 
-  protected override keptNumbers(): string[] {
-    return [...super.keptNumbers(), 'traced']
-  }
-
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
-    return {
-      ...super.keptArrays(),
-      traces: this.traces.values,
-      traceCells: this.traces.cells.subarray(0, this.traces.count),
-    }
-  }
-
-  protected get traced(): number {
-    return this.traces.count
-  }
-
-  protected set traced(count: number) {
-    this.traces.count = count
+    return { ...super.keptArrays(), ...this.traces.kept() }
   }
 }

@@ -1,13 +1,10 @@
 import type { Working } from '../explain/working'
+import { ControlLearner } from './control-learner'
 import { StateQueue } from '../plan/state-queue'
-import type { Actor } from './actor'
 import { groupsOfRows } from './dyna-q'
-import { GreedyTable } from './greedy-table'
 import { LearnedModel } from './learned-model'
 import type { LearnSettings } from './settings'
 import { sweepingWorking } from './return-working'
-import { SLOT } from './slots'
-import { TabularLearner } from './tabular-learner'
 import type { World } from './world'
 
 /**
@@ -16,9 +13,7 @@ import type { World } from './world'
  * `planning` of them and none whose difference is at most `threshold`. A backup takes the whole of what was seen into
  * account, so there is no learning rate.
  */
-export class PrioritisedSweeping extends TabularLearner {
-  protected readonly actor: Actor
-  private readonly greedy: GreedyTable
+export class PrioritisedSweeping extends ControlLearner {
   private readonly model: LearnedModel
   private readonly groupOf: Int32Array
   /** [tableRows] how far each is from its backup, 0 where it does not matter */
@@ -28,19 +23,11 @@ export class PrioritisedSweeping extends TabularLearner {
   constructor(world: World, settings: LearnSettings) {
     super(world, settings)
     const { tableStart, tableRows } = world
-    this.greedy = new GreedyTable(tableStart)
-    this.fillStart(this.greedy.values)
-    this.greedy.refreshAll()
-    this.actor = this.actorOn(this.greedy)
     this.model = new LearnedModel(tableRows, tableStart.length - 1, world.model.outcomes)
     this.groupOf = groupsOfRows(tableStart)
     this.debt = new Float64Array(tableRows)
     const all = Int32Array.from({ length: tableRows }, (_, row) => row)
     this.queue = new StateQueue(this.debt, all, all)
-  }
-
-  get table(): Float64Array {
-    return this.greedy.values
   }
 
   working(group: number): Working | undefined {
@@ -49,7 +36,7 @@ export class PrioritisedSweeping extends TabularLearner {
   }
 
   protected override learn(_group: number, row: number, reward: number, next: number): void {
-    const { model, greedy, groupOf, debt, queue, settings, slots } = this
+    const { model, greedy, groupOf, debt, queue, settings } = this
     model.add(row, reward, next)
     this.consider(row)
     for (let i = 0; i < settings.planning; i++) {
@@ -64,15 +51,7 @@ export class PrioritisedSweeping extends TabularLearner {
       if (!this.sound(value, group)) return
       this.noteChange(top, old)
       greedy.write(group, top, value)
-      const at = group * this.slotSize
-      slots[at + SLOT.row] = top
-      slots[at + SLOT.old] = old
-      slots[at + SLOT.reward] = value
-      slots[at + SLOT.next] = this.last.next
-      slots[at + SLOT.ahead] = model.total[top]
-      slots[at + SLOT.result] = value
-      slots[at + SLOT.step] = this.steps
-      slots[at + SLOT.rate] = i
+      this.noteUpdate(group, top, old, value, value, model.total[top], i)
       if (greedy.best[group] !== best) model.eachInto(group, (each) => this.consider(each))
     }
   }
@@ -85,7 +64,7 @@ export class PrioritisedSweeping extends TabularLearner {
   }
 
   protected override keptNumbers(): string[] {
-    return [...super.keptNumbers(), 'seenCount', 'entries']
+    return [...super.keptNumbers(), 'model.seenCount', 'model.entries']
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
@@ -93,25 +72,8 @@ export class PrioritisedSweeping extends TabularLearner {
   }
 
   protected override tableChanged(): void {
-    this.greedy.refreshAll()
+    super.tableChanged()
     // What is on top follows from debts and numbers alone, so the queue itself need not be kept.
     this.queue.rebuild()
-  }
-
-  protected get seenCount(): number {
-    return this.model.seenCount
-  }
-
-  protected set seenCount(count: number) {
-    this.model.seenCount = count
-  }
-
-  protected get entries(): number {
-    return this.model.entries
-  }
-
-  protected set entries(count: number) {
-    this.model.entries = count
-    this.model.clearAfter(count)
   }
 }

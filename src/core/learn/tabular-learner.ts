@@ -9,7 +9,7 @@ import { plainArrays, type Allocate } from './greedy-table'
 import type { Changes, LastStep, Learner, LearnSnapshot, LearnStatus } from './learner'
 import { rateOfVisit, scheduleAt, standsAfter, type Schedule } from './schedule'
 import type { LearnSettings } from './settings'
-import { SLOT_SIZE } from './slots'
+import { SLOT, SLOT_SIZE } from './slots'
 import type { World } from './world'
 
 /** Changed cells that are remembered of a step. */
@@ -119,8 +119,10 @@ export abstract class TabularLearner implements Learner {
 
   snapshot(): LearnSnapshot {
     const numbers: Record<string, number> = {}
-    const kept = this as unknown as Record<string, number>
-    for (const name of this.keptNumbers()) numbers[name] = kept[name]
+    for (const name of this.keptNumbers()) {
+      const [holder, field] = holderOf(this, name)
+      numbers[name] = holder[field]
+    }
     numbers.episodes = this.log.count
     numbers.explored = this.last.explored ? 1 : 0
     numbers.lastState = this.last.state
@@ -134,8 +136,10 @@ export abstract class TabularLearner implements Learner {
   }
 
   restore({ numbers, arrays }: LearnSnapshot): void {
-    const kept = this as unknown as Record<string, number>
-    for (const name of this.keptNumbers()) kept[name] = numbers[name]
+    for (const name of this.keptNumbers()) {
+      const [holder, field] = holderOf(this, name)
+      holder[field] = numbers[name]
+    }
     this.log.count = numbers.episodes
     Object.assign(this.last, {
       explored: numbers.explored === 1,
@@ -164,7 +168,7 @@ export abstract class TabularLearner implements Learner {
   /** What it learns when an episode is over, after what it learns from its last step; `group` is where it was left. */
   protected endEpisode(_group: number, _ended: boolean): void {}
 
-  /** Names of the numbers that make up where the learner is. */
+  /** Names of the numbers that make up where the learner is, its own or of something it holds, as `model.entries`. */
   protected keptNumbers(): string[] {
     return ['steps', 'state', 'age', 'chosen', 'returned', 'power', 'exploring', 'level', 'rate']
   }
@@ -230,6 +234,29 @@ export abstract class TabularLearner implements Learner {
       }, far beyond any return (${formatNumber(this.most / RUNAWAY)} at the most). It was not written; the timeline goes back to where all was well. Take a smaller learning rate.`,
     }
     return false
+  }
+
+  /** Writes down what an update was made of, for its working. @returns where the fields of the method begin */
+  protected noteUpdate(
+    group: number,
+    cell: number,
+    old: number,
+    result: number,
+    reward: number,
+    ahead: number,
+    rate: number,
+  ): number {
+    const { slots } = this
+    const at = group * this.slotSize
+    slots[at + SLOT.row] = cell
+    slots[at + SLOT.old] = old
+    slots[at + SLOT.reward] = reward
+    slots[at + SLOT.next] = this.last.next
+    slots[at + SLOT.ahead] = ahead
+    slots[at + SLOT.result] = result
+    slots[at + SLOT.step] = this.steps
+    slots[at + SLOT.rate] = rate
+    return at
   }
 
   protected noteChange(cell: number, before: number): void {
@@ -335,6 +362,15 @@ export abstract class TabularLearner implements Learner {
 }
 
 const ENDED: readonly LastStep['ended'][] = ['no', 'ending', 'cap']
+
+/** What holds the number of that name, and its name there. */
+function holderOf(learner: object, name: string): [Record<string, number>, string] {
+  const parts = name.split('.')
+  const field = parts.pop()!
+  let holder = learner as Record<string, unknown>
+  for (const part of parts) holder = holder[part] as Record<string, unknown>
+  return [holder as Record<string, number>, field]
+}
 
 function startSize({ start }: LearnSettings): number {
   return start.kind === 'constant' ? Math.abs(start.value) : start.kind === 'random' ? start.spread : 0

@@ -1,10 +1,8 @@
 import type { Working } from '../explain/working'
-import type { Actor } from './actor'
-import { GreedyTable } from './greedy-table'
+import { ControlLearner } from './control-learner'
 import type { LearnSettings } from './settings'
 import { traceWorking } from './trace-working'
-import { SLOT, TRACE_SLOT, TRACE_SLOT_SIZE } from './slots'
-import { TabularLearner } from './tabular-learner'
+import { TRACE_SLOT, TRACE_SLOT_SIZE } from './slots'
 import { Traces } from './traces'
 import type { World } from './world'
 
@@ -18,9 +16,7 @@ import type { World } from './world'
  *
  * Replacing traces (Singh & Sutton 1996) never exceed 1. Traces below 1e-9 are forgotten.
  */
-export class TraceControl extends TabularLearner {
-  protected readonly actor: Actor
-  private readonly greedy: GreedyTable
+export class TraceControl extends ControlLearner {
   private readonly traces: Traces
   /** [tableRows] the group of each row */
   private readonly groupOf: Int32Array
@@ -31,19 +27,11 @@ export class TraceControl extends TabularLearner {
     private readonly offPolicy: boolean,
   ) {
     super(world, settings, TRACE_SLOT_SIZE)
-    this.greedy = new GreedyTable(world.tableStart)
-    this.fillStart(this.greedy.values)
-    this.greedy.refreshAll()
-    this.actor = this.actorOn(this.greedy)
     this.traces = new Traces(world.tableRows)
     this.groupOf = new Int32Array(world.tableRows)
     const { tableStart } = world
     for (let group = 0; group < tableStart.length - 1; group++)
       this.groupOf.fill(group, tableStart[group], tableStart[group + 1])
-  }
-
-  get table(): Float64Array {
-    return this.greedy.values
   }
 
   override get eligibility(): Float64Array {
@@ -65,7 +53,7 @@ export class TraceControl extends TabularLearner {
   }
 
   protected override learn(_group: number, row: number, reward: number, next: number, ended: boolean): void {
-    const { greedy, traces, settings, slots, last, groupOf } = this
+    const { greedy, traces, settings, slots, groupOf } = this
     const nextRow = ended ? -1 : this.choose(next)
     // A choice among equals is as good as the best one.
     const best = nextRow >= 0 && greedy.values[nextRow] === greedy.best[next]
@@ -80,15 +68,7 @@ export class TraceControl extends TabularLearner {
       if (!this.sound(value, groupOf[cell])) return
       this.noteChange(cell, old)
       greedy.write(groupOf[cell], cell, value)
-      const at = groupOf[cell] * TRACE_SLOT_SIZE
-      slots[at + SLOT.row] = cell
-      slots[at + SLOT.old] = old
-      slots[at + SLOT.reward] = reward
-      slots[at + SLOT.next] = last.next
-      slots[at + SLOT.ahead] = ahead
-      slots[at + SLOT.result] = value
-      slots[at + SLOT.step] = this.steps
-      slots[at + SLOT.rate] = rate
+      const at = this.noteUpdate(groupOf[cell], cell, old, value, reward, ahead, rate)
       slots[at + TRACE_SLOT.trace] = traces.values[cell]
       slots[at + TRACE_SLOT.error] = error
     }
@@ -97,28 +77,7 @@ export class TraceControl extends TabularLearner {
     else traces.fade(settings.discount * settings.lambda)
   }
 
-  protected override keptNumbers(): string[] {
-    return [...super.keptNumbers(), 'traced']
-  }
-
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
-    return {
-      ...super.keptArrays(),
-      traces: this.traces.values,
-      traceCells: this.traces.cells.subarray(0, this.traces.count),
-    }
-  }
-
-  protected override tableChanged(): void {
-    this.greedy.refreshAll()
-  }
-
-  /** How many cells have a trace; named here because snapshots keep numbers of the learner. */
-  protected get traced(): number {
-    return this.traces.count
-  }
-
-  protected set traced(count: number) {
-    this.traces.count = count
+    return { ...super.keptArrays(), ...this.traces.kept() }
   }
 }

@@ -7,17 +7,26 @@ export class Traces {
   readonly values: Float64Array
   /** The first `count` entries are the cells that have a trace. */
   readonly cells: Int32Array
-  count = 0
+  private readonly counted = new Int32Array(1)
 
   constructor(size: number) {
     this.values = new Float64Array(size)
     this.cells = new Int32Array(size)
   }
 
+  get count(): number {
+    return this.counted[0]
+  }
+
+  /** All there is to it, for snapshots. */
+  kept(): Record<string, Float64Array | Int32Array> {
+    return { traces: this.values, traceCells: this.cells, traceCount: this.counted }
+  }
+
   /** A visit: adds 1, or sets to 1 where traces are replaced. */
   visit(cell: number, replacing: boolean): void {
     const { values, cells } = this
-    if (values[cell] === 0) cells[this.count++] = cell
+    if (values[cell] === 0) cells[this.counted[0]++] = cell
     values[cell] = replacing ? 1 : values[cell] + 1
   }
 
@@ -25,7 +34,8 @@ export class Traces {
   fade(factor: number): void {
     const { values, cells } = this
     let kept = 0
-    for (let i = 0; i < this.count; i++) {
+    const { count } = this
+    for (let i = 0; i < count; i++) {
       const cell = cells[i]
       const left = values[cell] * factor
       if (left > FORGOTTEN) {
@@ -33,11 +43,11 @@ export class Traces {
         cells[kept++] = cell
       } else values[cell] = 0
     }
-    this.count = kept
+    this.counted[0] = kept
   }
 
   clear(): void {
     for (let i = 0; i < this.count; i++) this.values[this.cells[i]] = 0
-    this.count = 0
+    this.counted[0] = 0
   }
 }
