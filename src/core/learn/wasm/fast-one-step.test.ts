@@ -32,6 +32,10 @@ const SETTINGS: Record<string, Partial<LearnSettings>> = {
     learningRate: { kind: 'drop', from: 0.5, to: 0.05 },
   },
   'exploration by step': { exploration: greedy(fall('step', 700)) },
+  // Floors where a block of single steps ends, just before and just after.
+  'a rate at its floor in step 65': { learningRate: fall('step', 65) },
+  'a rate at its floor in step 64': { learningRate: fall('step', 64) },
+  'exploration at its floor in step 66': { exploration: greedy(fall('step', 66)) },
   'rate by step': { learningRate: fall('step', 900) },
   'a stop by mean return': { stop: { kind: 'mean-return', atLeast: -2, over: 30 } },
   'a stop by steps': { stop: { kind: 'steps', count: 777 } },
@@ -53,7 +57,7 @@ describe.each(['best', 'taken', 'expected'] as const)('the kernel with the targe
     for (const model of Object.values(MODELS)) {
       const { fast, plain } = both(model, SETTINGS[name], target)
       // Chunks of any size, so that single steps and many change places.
-      for (const chunk of [5, 100, 64, 1, 333, 1000, 7, 100_000]) {
+      for (const chunk of [64, 100, 5, 64, 1, 333, 1000, 7, 100_000]) {
         expect(fast.advance(chunk)).toBe(plain.advance(chunk))
         expect([...fast.table]).toEqual([...plain.table])
         expect([...fast.visits]).toEqual([...plain.visits])

@@ -1,6 +1,6 @@
 import type { Allocate } from '../greedy-table'
 import { OneStep } from '../one-step'
-import { scheduleAt, standsAfter } from '../schedule'
+import { standsAfter } from '../schedule'
 import type { LearnSettings } from '../settings'
 import { ONE_STEP_SLOT_SIZE, SLOT } from '../slots'
 import type { Target } from '../step-working'
@@ -253,13 +253,10 @@ class FastOneStep extends OneStep {
     let pace: 'episode' | 'for good' = 'for good'
     for (const schedule of [this.settings.exploration.level, this.settings.learningRate]) {
       if (!('per' in schedule)) continue
-      const now = schedule.per === 'step' ? this.steps : this.log.count
-      // Where it stands already, and the learner has taken notice, nothing changes any more.
-      if (
-        now >= standsAfter(schedule) &&
-        (this.state < 0 || this.level === scheduleAt(this.settings.exploration.level, now))
-      )
-        continue
+      // The learner takes notice when an episode begins, or with the step after.
+      const stands =
+        schedule.per === 'step' ? this.steps > standsAfter(schedule) : this.log.count >= standsAfter(schedule)
+      if (stands) continue
       if (schedule.per === 'step') return 'step'
       pace = 'episode'
     }
