@@ -109,6 +109,11 @@ test('the timeline goes to any update and back, and the table beside marks what 
   await page.getByRole('slider', { name: 'Episode' }).fill('300')
   await expect.poll(() => readout(page, 'Episodes')).toMatch(/^300 of/)
   await expect.poll(() => readout(page, 'State of the run')).toBe('gone back')
+  await page.getByLabel('Jump to').selectOption('the end so far')
+  await expect.poll(() => readout(page, 'State of the run')).toBe('done')
+  await page.getByLabel('Jump to').selectOption('the first ending')
+  await expect.poll(async () => Number((await readout(page, 'Episodes')).split(' ')[0])).toBeLessThan(20)
+  await expect(page.getByTestId('last-step')).toContainText('an ending')
   await page.getByRole('button', { name: 'To the start' }).click()
   await expect.poll(() => readout(page, 'Steps')).toBe(`0 of ${total}`)
   for (let i = 0; i < 4; i++) await page.keyboard.press('.')
@@ -229,6 +234,8 @@ test('a table is kept, outlives the page, and is gone on from; files go out and 
   await expect(page.getByText(/There is no column value/)).toBeVisible()
   await page.getByRole('button', { name: 'Delete a good night' }).click()
   await expect(item).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo', exact: true }).last().click()
+  await expect(item).toHaveCount(1)
 })
 
 test('a course goes from easy to hard and carries what was learned', async ({ page }) => {

@@ -73,6 +73,7 @@ export function learnFrame(
         ? Float64Array.from(world.observation, (group) => traces[group])
         : world.modelPolicy(traces),
     curve: log.curve(CURVE_POINTS, rollingWindow, recording.episodes),
+    firstEnded: log.firstEnded(recording.episodes),
     spans: spansOf(recording, rollingWindow),
     marks: { episode: Float64Array.from(marks.episode), value: Float64Array.from(marks.value) },
     working: asked === null ? null : (learner.working(model.observation[asked]) ?? null),

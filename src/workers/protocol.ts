@@ -198,6 +198,8 @@ export interface LearnFrame {
     readonly next: number | null
     readonly last: number | null
   }
+  /** The first episode that ended by itself, from 1; 0 as long as none did. */
+  readonly firstEnded: number
   /** The exact value of the learned policy from the start after some episodes, up to the furthest moment. */
   readonly marks: { readonly episode: Float64Array; readonly value: Float64Array }
   readonly working: Working | null

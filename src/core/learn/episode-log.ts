@@ -11,6 +11,7 @@ export class EpisodeLog {
   private sums: Float64Array | undefined
   private ends: Float64Array | undefined
   private summed = 0
+  private ended = 0
 
   constructor(
     readonly capacity: number,
@@ -52,12 +53,19 @@ export class EpisodeLog {
     return low
   }
 
+  /** The first of `count` episodes that ended by itself, from 1; 0 for none. */
+  firstEnded(count: number): number {
+    this.sumTo(count)
+    return this.ended <= count ? this.ended : 0
+  }
+
   private sumTo(count: number): void {
     const sums = (this.sums ??= new Float64Array(this.capacity + 1))
     const ends = (this.ends ??= new Float64Array(this.capacity + 1))
     for (; this.summed < count; this.summed++) {
       sums[this.summed + 1] = sums[this.summed] + this.returns[this.summed]
       ends[this.summed + 1] = ends[this.summed] + Math.abs(this.lengths[this.summed])
+      if (this.ended === 0 && this.lengths[this.summed] > 0) this.ended = this.summed + 1
     }
   }
 

@@ -27,7 +27,7 @@ export function KeepPanel() {
   const compiled = useModel((state) => state.compiled)
   const running = useStore(learn.store, (state) => state.running)
   const steps = useStore(learn.store, (state) => state.frame?.steps ?? 0)
-  const { list, problems } = useStore(kept.store)
+  const { list, problems, deleted } = useStore(kept.store)
   const [name, setName] = useState('')
   const file = useRef<HTMLInputElement>(null)
   useEffect(() => {
@@ -131,6 +131,14 @@ export function KeepPanel() {
         />
       </div>
       {problems.length > 0 && <ProblemList problems={problems} />}
+      {deleted && (
+        <p role="status" className="text-[13px]">
+          “{deleted.checkpoint.name}” was deleted.{' '}
+          <Button className="!px-1.5 !py-0.5 text-[13px]" onClick={() => void kept.undo()}>
+            Undo
+          </Button>
+        </p>
+      )}
       {list === null ? (
         <p className="text-[13px] text-ink-soft">Looking for what was kept …</p>
       ) : list.length === 0 ? (
@@ -181,7 +189,7 @@ function KeptItem({
         look="quiet"
         aria-label={`Delete ${item.name}`}
         title="Delete"
-        onClick={() => void kept.remove(item.id)}
+        onClick={() => void kept.remove(item)}
       >
         <Icon name="cross" className="size-4" />
       </Button>

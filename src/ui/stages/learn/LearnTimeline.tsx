@@ -5,6 +5,7 @@ import { useStore } from 'zustand'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import { crowdBand } from '../../../core/learn/crowd'
 import { learnMethod } from '../../../core/learn/methods'
+import { standsAfter, type Schedule } from '../../../core/learn/schedule'
 import { EXPLORATIONS } from '../../../core/learn/settings'
 import { EChart } from '../../charts/EChart'
 import { learnChart, learnStripEnd, type LearnStrip } from '../../charts/learn-chart'
@@ -13,7 +14,7 @@ import { useCovered } from '../../study/use-overlay'
 import { Readout } from '../../timeline/Readout'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
-import type { LearnFrame } from '../../../workers/protocol'
+import type { LearnFrame, LearnUnit } from '../../../workers/protocol'
 
 const SPEEDS = [1, 3, 10, 30, 100, 1000, 10_000, 100_000]
 /** Up to so many states the worker finds exact values. */
@@ -106,6 +107,7 @@ export function LearnTimeline() {
             },
           ]}
         />
+        <JumpTo frame={frame} schedule={running?.exploration.level ?? null} />
         <SpeedSlider speeds={SPEEDS} unit="step" speed={speed} onChange={learn.setSpeed} />
         <label className="flex items-center gap-2 text-[13px] text-ink-soft">
           Mean over
@@ -147,6 +149,52 @@ export function LearnTimeline() {
       </div>
       <LearnReadout frame={frame} episodes={running?.episodes ?? 1} rolling={rolling} optimum={optimum} />
     </footer>
+  )
+}
+
+/** Moments worth going to, of those that were. */
+function JumpTo({ frame, schedule }: { frame: LearnFrame | null; schedule: Schedule | null }) {
+  const { learn } = useParts()
+  if (!frame || !schedule) return null
+  const floor = standsAfter(schedule)
+  const bySteps = 'per' in schedule && schedule.per === 'step'
+  const moments: { title: string; unit: LearnUnit; count: number }[] = [
+    ...(frame.firstEnded > 0
+      ? [{ title: 'the first ending', unit: 'episode' as const, count: frame.firstEnded }]
+      : []),
+    ...(floor > 0 && floor <= (bySteps ? frame.reached : frame.reachedEpisodes)
+      ? [
+          {
+            title: 'exploration at its floor',
+            unit: bySteps ? ('step' as const) : ('episode' as const),
+            count: floor,
+          },
+        ]
+      : []),
+    ...(frame.reached > frame.steps
+      ? [{ title: 'the end so far', unit: 'step' as const, count: frame.reached }]
+      : []),
+  ]
+  return (
+    <label className="flex items-center gap-2 text-[13px] text-ink-soft">
+      Jump to
+      <select
+        className="min-w-0 rounded-sm border border-rule-strong bg-sheet px-1 py-0.5 text-ink disabled:opacity-50"
+        value=""
+        disabled={moments.length === 0}
+        onChange={(event) => {
+          const moment = moments[Number(event.target.value)]
+          if (moment) learn.go(moment.unit, moment.count)
+        }}
+      >
+        <option value="">…</option>
+        {moments.map(({ title }, i) => (
+          <option key={title} value={i}>
+            {title}
+          </option>
+        ))}
+      </select>
+    </label>
   )
 }
 

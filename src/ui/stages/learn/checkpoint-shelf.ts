@@ -8,6 +8,8 @@ export interface CheckpointShelfState {
   /** Null until they were asked for. */
   readonly list: readonly CheckpointSummary[] | null
   readonly problems: readonly Problem[]
+  /** The one that was deleted last, as long as it can be had back. */
+  readonly deleted: { readonly environment: string; readonly checkpoint: Checkpoint } | null
 }
 
 /** The learned tables that were kept, those of this environment in front. Knows no React. */
@@ -15,7 +17,9 @@ export interface CheckpointShelf {
   readonly store: StoreApi<CheckpointShelfState>
   refresh(): Promise<void>
   keep(checkpoint: Checkpoint): Promise<void>
-  remove(id: string): Promise<void>
+  /** Deletes one; `undo` brings it back. */
+  remove(item: CheckpointSummary): Promise<void>
+  undo(): Promise<void>
   /** @returns undefined, with the problems noted, when it cannot be had */
   read(id: string): Promise<Checkpoint | undefined>
   /** Notes what is wrong instead of throwing it, if it is a problem of the input. */
@@ -23,7 +27,11 @@ export interface CheckpointShelf {
 }
 
 export function createCheckpointShelf(environment: string): CheckpointShelf {
-  const store = createStore<CheckpointShelfState>()(() => ({ list: null, problems: [] }))
+  const store = createStore<CheckpointShelfState>()(() => ({
+    list: null,
+    problems: [],
+    deleted: null,
+  }))
   const attempt = async <T>(run: () => Promise<T> | T): Promise<T | undefined> => {
     try {
       store.setState({ problems: [] })
@@ -51,11 +59,24 @@ export function createCheckpointShelf(environment: string): CheckpointShelf {
         store.setState(({ list }) => ({ list: [summary, ...(list ?? [])] }))
       })
     },
-    async remove(id) {
+    async remove({ id, environment: { id: from } }) {
       await attempt(async () => {
+        const checkpoint = await readCheckpointOf(id)
         await deleteCheckpoint(id)
-        store.setState(({ list }) => ({ list: list && list.filter((each) => each.id !== id) }))
+        store.setState(({ list }) => ({
+          list: list && list.filter((each) => each.id !== id),
+          deleted: { environment: from, checkpoint },
+        }))
       })
+    },
+    async undo() {
+      const { deleted } = store.getState()
+      if (!deleted) return
+      await attempt(async () => {
+        await keepCheckpoint(deleted.environment, deleted.checkpoint)
+        store.setState({ deleted: null })
+      })
+      await refresh()
     },
     read: (id) => attempt(() => readCheckpointOf(id)),
   }
