@@ -7,6 +7,7 @@ import { crowdBand } from '../../../core/learn/crowd'
 import { learnMethod } from '../../../core/learn/methods'
 import { standsAfter, type Schedule } from '../../../core/learn/schedule'
 import { EXPLORATIONS } from '../../../core/learn/settings'
+import { startValue } from '../../../core/model/model'
 import { EChart } from '../../charts/EChart'
 import { learnChart, learnStripEnd, type LearnStrip } from '../../charts/learn-chart'
 import { useModel, useParts } from '../../study/study-context'
@@ -210,7 +211,13 @@ function LearnReadout({
   optimum: number | null
 }) {
   const covered = useCovered()
+  const model = useModel((state) => state.compiled?.model)
   const at = frame ? meanAt(frame) : undefined
+  // Prediction learns what a policy is worth, not the best there is.
+  const predicted =
+    model && frame && frame.rowValues === null && frame.values.length === model.states
+      ? startValue(model, frame.values)
+      : null
   const behind = frame && frame.steps < frame.reached
   return (
     <div className="w-64">
@@ -221,7 +228,9 @@ function LearnReadout({
           frame?.rate ? ['Steps a second', formatCount(frame.rate)] : ['State of the run', stateOf(frame)],
           [`Mean return, last ${rolling}`, at === undefined ? '–' : formatNumber(at)],
           ['Policy’s exact value', covered ? 'hidden' : exactInWords(frame)],
-          ['Optimum', covered ? 'hidden' : formatNumber(optimum ?? NaN)],
+          predicted === null
+            ? ['Optimum', covered ? 'hidden' : formatNumber(optimum ?? NaN)]
+            : ['Value learned for the start', formatNumber(predicted)],
         ]}
       />
     </div>
