@@ -177,7 +177,9 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
   const episodes = options.episodes ?? given.episodes ?? LEARN_DEFAULTS.episodes
   if (episodes * runs > 100_000_000)
     refuse('learn', `${episodes} episodes times ${runs} runs are too many returns to keep.`, 'Ask for fewer.')
-  const learners: Learner[] = []
+  // Of all runs but the first only the returns are kept: a learner may hold a memory of its own.
+  const returns: Float64Array[] = []
+  let first: Learner | undefined
   const started = performance.now()
   let steps = 0
   for (let run = 0; run < runs; run++) {
@@ -203,30 +205,31 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
       run,
     })
     while (learner.advance(1_000_000) > 0) progress(`run ${run + 1} of ${runs}, episode ${learner.log.count}`)
+    const { status, log } = learner
+    if (status.outcome === 'diverged') refuse('learn', status.reason, 'See --learning-rate.')
     steps += learner.steps
-    learners.push(learner)
+    returns.push(log.returns.slice(0, log.count))
+    first ??= learner
   }
   const seconds = secondsSince(started)
-  const first = learners[0]
-  const policy = world.modelPolicy(first.policy())
+  const { table } = first!
+  const policy = world.modelPolicy(first!.policy())
   const exact = evaluatePolicy(model, policy, discount)
   const exactValues = exact.outcome === 'solved' ? exact.values : new Float64Array(model.states).fill(NaN)
   const values =
     method.tableHolds === 'action values'
-      ? bestOfTable(world, first.table)
+      ? bestOfTable(world, table)
       : method.tableHolds === 'values'
-        ? Float64Array.from(world.observation, (group) => first.table[group])
+        ? Float64Array.from(world.observation, (group) => table[group])
         : exactValues
   // Runs that a stop rule ended are compared as far as all of them came.
-  const played = learners.reduce((least, { log }) => Math.min(least, log.count), episodes)
-  for (const { status } of learners)
-    if (status.outcome === 'diverged') refuse('learn', status.reason, 'See --learning-rate.')
+  const played = returns.reduce((least, { length }) => Math.min(least, length), episodes)
   return {
     method: options.method,
     runs,
     returns: {
       episode: Array.from({ length: played }, (_, i) => i + 1),
-      ...bandOfRuns(learners.map((learner) => learner.log.returns.subarray(0, played))),
+      ...bandOfRuns(returns.map((run) => run.subarray(0, played))),
     },
     policy: policyObject(model, policy),
     values: valuesObject(model, values),

@@ -221,6 +221,29 @@ describe('learn', () => {
     expect(Math.abs(learned.values[start] - exact.values[start])).toBeLessThan(0.5)
   })
 
+  it('many runs that a stop rule ends are compared as far as all of them came', async () => {
+    const settings = file('stop.json', '{"stop": {"kind": "steps", "count": 3000}}')
+    const args = ['--method', 'q-learning', '--runs', '40', '--settings', settings, '--json']
+    const { code, json } = await pawn('learn', join(folder, 'grid.json'), ...args)
+    expect(code).toBe(0)
+    const { returns, steps } = json()
+    expect(steps).toBe(120_000)
+    expect(returns.mean.length).toBeGreaterThan(50)
+    expect(returns.mean.length).toBeLessThan(2000)
+    expect(returns.upper).toHaveLength(returns.mean.length)
+  })
+
+  it('a table that runs away ends with 1 and says so', async () => {
+    const settings = file(
+      'wild.json',
+      '{"lambda": 1, "traces": "accumulating", "learningRate": {"kind": "constant", "from": 1}, "exploration": {"way": "epsilon-greedy", "level": {"kind": "constant", "from": 1}}, "discount": 1}',
+    )
+    const args = ['--method', 'sarsa-lambda', '--settings', settings, '--cap', '1000']
+    const { code, err } = await pawn('learn', join(folder, 'grid.json'), ...args)
+    expect(code).toBe(1)
+    expect(err).toMatch(/ran away in step .*smaller learning rate/)
+  })
+
   it('wrong settings end with 1 and the place', async () => {
     const grid = join(folder, 'grid.json')
     const wrong = file('wrong-settings.json', '{"lambda": 3}')
