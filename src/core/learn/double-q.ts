@@ -18,6 +18,8 @@ export class DoubleQLearning extends TabularLearner {
   private readonly mean: GreedyTable
   private readonly tables: readonly [GreedyTable, GreedyTable]
   private readonly coin: RandomStream
+  /** [2][tableRows] updates of each table so far */
+  private readonly updates: readonly [Float64Array, Float64Array]
 
   constructor(world: World, settings: LearnSettings) {
     super(world, settings, DOUBLE_SLOT_SIZE)
@@ -25,6 +27,7 @@ export class DoubleQLearning extends TabularLearner {
     this.mean = new GreedyTable(tableStart)
     this.tables = [new GreedyTable(tableStart), new GreedyTable(tableStart)]
     this.coin = new RandomStream(settings.seed, 'method', settings.run)
+    this.updates = [new Float64Array(world.tableRows), new Float64Array(world.tableRows)]
     this.fillStart(this.mean.values)
     this.copyToBoth()
     this.actor = this.actorOn(this.mean)
@@ -52,7 +55,7 @@ export class DoubleQLearning extends TabularLearner {
     const nextRow = ended ? -1 : written.pick(next, this.settings.ties === 'random' ? this.coin : null)
     const ahead = ended ? 0 : other.values[nextRow]
     const old = written.values[row]
-    const rate = this.rateAt(this.visits[row])
+    const rate = this.rateAt(++this.updates[second][row])
     const value = old + rate * (reward + this.settings.discount * ahead - old)
     if (!this.sound(value, group)) return
     this.noteChange(row, mean.values[row])
@@ -69,6 +72,8 @@ export class DoubleQLearning extends TabularLearner {
       first: this.tables[0].values,
       second: this.tables[1].values,
       coin: this.coin.words,
+      firstUpdates: this.updates[0],
+      secondUpdates: this.updates[1],
     }
   }
 

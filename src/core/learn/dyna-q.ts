@@ -15,6 +15,8 @@ export class DynaQ extends OneStep {
   private readonly model: LearnedModel
   private readonly picks: RandomStream
   private readonly groupOf: Int32Array
+  /** [tableRows] updates so far, those from memory included */
+  private readonly updates: Float64Array
 
   constructor(world: World, settings: LearnSettings) {
     super(world, settings, 'best')
@@ -22,6 +24,7 @@ export class DynaQ extends OneStep {
     this.model = new LearnedModel(world.tableRows, tableStart.length - 1, world.model.outcomes)
     this.picks = new RandomStream(settings.seed, 'method', settings.run)
     this.groupOf = groupsOfRows(tableStart)
+    this.updates = new Float64Array(world.tableRows)
   }
 
   override working(group: number): Working | undefined {
@@ -44,11 +47,15 @@ export class DynaQ extends OneStep {
       const entry = model.draw(again, picks)
       const target = model.rewardOf(entry) + settings.discount * greedy.best[model.groupOf(entry)]
       const old = greedy.values[again]
-      const value = old + this.rateAt(this.visits[again]) * (target - old)
+      const value = old + this.rateAt(this.countUpdate(again)) * (target - old)
       if (!this.sound(value, groupOf[again])) return
       this.noteChange(again, old)
       greedy.write(groupOf[again], again, value)
     }
+  }
+
+  protected override countUpdate(row: number): number {
+    return ++this.updates[row]
   }
 
   protected override keptNumbers(): string[] {
@@ -56,7 +63,7 @@ export class DynaQ extends OneStep {
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
-    return { ...super.keptArrays(), picks: this.picks.words, ...this.model.kept() }
+    return { ...super.keptArrays(), picks: this.picks.words, updates: this.updates, ...this.model.kept() }
   }
 }
 

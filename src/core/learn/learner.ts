@@ -38,6 +38,8 @@ export interface Changes {
 export interface LearnSnapshot {
   readonly numbers: Readonly<Record<string, number>>
   readonly arrays: Readonly<Record<string, Float64Array | Int32Array>>
+  /** Whether the run goes on from there. */
+  readonly status: LearnStatus
 }
 
 /** An agent in the middle of its run. Nothing in it knows the model but its `world`. */

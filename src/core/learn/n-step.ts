@@ -15,6 +15,8 @@ export class NStepSarsa extends ControlLearner {
   private readonly groups: Int32Array
   private readonly rows: Int32Array
   private readonly rewards: Float64Array
+  /** [tableRows] updates so far: they come n steps after the visits */
+  private readonly updates: Float64Array
   /** The first step of the episode whose action has not been updated. */
   private pending = 0
 
@@ -24,6 +26,7 @@ export class NStepSarsa extends ControlLearner {
     this.groups = new Int32Array(n)
     this.rows = new Int32Array(n)
     this.rewards = new Float64Array(n)
+    this.updates = new Float64Array(world.tableRows)
   }
 
   working(group: number): Working | undefined {
@@ -62,7 +65,7 @@ export class NStepSarsa extends ControlLearner {
     const row = this.rows[at]
     const group = this.groups[at]
     const old = greedy.values[row]
-    const rate = this.rateAt(this.visits[row])
+    const rate = this.rateAt(++this.updates[row])
     const value = old + rate * (target - old)
     const from = this.pending++
     if (!this.sound(value, group)) return
@@ -78,7 +81,7 @@ export class NStepSarsa extends ControlLearner {
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
-    const { groups, rows, rewards } = this
-    return { ...super.keptArrays(), groups, rows, rewards }
+    const { groups, rows, rewards, updates } = this
+    return { ...super.keptArrays(), groups, rows, rewards, updates }
   }
 }

@@ -50,7 +50,7 @@ export class OneStep extends ControlLearner {
       } else ahead = this.expected(next)
     }
     const old = greedy.values[row]
-    const rate = this.rateAt(this.visits[row])
+    const rate = this.rateAt(this.countUpdate(row))
     const value = old + rate * (reward + this.settings.discount * ahead - old)
     if (!this.sound(value, group)) return
     this.noteChange(row, old)
@@ -58,6 +58,11 @@ export class OneStep extends ControlLearner {
     const at = this.noteUpdate(group, row, old, value, reward, ahead, rate)
     slots[at + ONE_STEP_SLOT.nextRow] = nextRow
     slots[at + ONE_STEP_SLOT.other] = best
+  }
+
+  /** Notes that a row is updated. @returns how often that has been, this time included */
+  protected countUpdate(row: number): number {
+    return this.visits[row]
   }
 
   protected override noteNext(row: number): void {

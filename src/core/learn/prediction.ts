@@ -77,10 +77,10 @@ export class TdPrediction extends Prediction {
     const error = reward + settings.discount * ahead - table[group]
     traces.visit(group, settings.traces === 'replacing')
     this.updates[group]++
-    const rate = this.rateAt(this.updates[group])
     for (let i = 0; i < traces.count; i++) {
       const cell = traces.cells[i]
       const old = table[cell]
+      const rate = this.rateAt(this.updates[cell])
       const value = old + rate * error * traces.values[cell]
       if (!this.sound(value, cell)) return
       this.noteChange(cell, old)
@@ -89,6 +89,7 @@ export class TdPrediction extends Prediction {
       slots[at + TRACE_SLOT.trace] = traces.values[cell]
       slots[at + TRACE_SLOT.error] = error
     }
+    this.rateAt(this.updates[group])
     traces.fade(settings.discount * this.lambda)
   }
 

@@ -229,6 +229,61 @@ describe('worked out by hand', () => {
     }
   })
 
+  it.each([
+    'q-learning',
+    'sarsa',
+    'expected-sarsa',
+    'double-q-learning',
+    'n-step-sarsa',
+    'sarsa-lambda',
+    'q-lambda',
+    'monte-carlo-control',
+    'dyna-q',
+    'td-0',
+    'td-lambda',
+    'monte-carlo-prediction',
+  ] as const)('a rate of 1/n makes each cell of %s the mean of its targets', (method) => {
+    // One room where waiting pays 1 for ever, undiscounted by what follows: every target is 1.
+    const builder = new ModelBuilder()
+    const room = builder.state('room')
+    builder.outcome(builder.row(room, builder.action('wait')), room, 1, 1)
+    builder.outcome(builder.row(room, builder.action('yawn')), room, 1, 1)
+    const model = builder.build({ starts: [{ state: room, weight: 1 }], cap: 5 })
+    const learner = newLearner(method, model, {
+      learningRate: { kind: 'visits', from: 1, slowness: 1 },
+      exploration: exploring(1),
+      discount: 0,
+      lambda: 0,
+      cap: 5,
+    })
+    learner.advance(40)
+    for (const value of learner.table) expect(value).toBeCloseTo(1, 12)
+  })
+
+  it('a rate by visits is that of the cell that is written, with traces too', () => {
+    // a, b, then the ending for 8: in the second episode b has been visited twice, a twice.
+    const builder = new ModelBuilder()
+    const [a, b, end] = ['a', 'b', 'end'].map((label) => builder.state(label))
+    const on = builder.action('on')
+    builder.outcome(builder.row(a, on), b, 1, 0)
+    builder.outcome(builder.row(b, on), b, 0.5, 0)
+    builder.outcome(builder.row(b, on), end, 0.5, 8)
+    const model = builder.build({ starts: [{ state: a, weight: 1 }], cap: 50 })
+    for (const method of ['td-lambda', 'sarsa-lambda', 'q-lambda'] as const) {
+      const learner = newLearner(method, model, {
+        learningRate: { kind: 'visits', from: 1, slowness: 1 },
+        exploration: exploring(0),
+        discount: 1,
+        lambda: 1,
+        episodes: 1,
+      })
+      while (learner.advance(1) > 0 && learner.last.ended === 'no');
+      // The room a was left once, so its own rate is 1 in every update; that of b is 1/n at its n-th visit.
+      expect(learner.table[0]).toBe(8)
+      expect(learner.table[1]).toBeCloseTo(8 / learner.visits[1], 12)
+    }
+  })
+
   it('first visits count once, every visit each time', () => {
     // Staying costs 1 and is the only thing one can do for a while: a chancy way out that never pays.
     const builder = new ModelBuilder()

@@ -100,10 +100,15 @@ export abstract class TabularLearner implements Learner {
   behaviour(): Float64Array {
     const { tableStart, tableRows } = this.world
     const policy = new Float64Array(tableRows)
+    // As it would act next; being asked must leave no mark.
+    const { level, rate } = this
     this.tick()
     for (let group = 0; group < tableStart.length - 1; group++)
       if (tableStart[group] < tableStart[group + 1])
         this.actor.chances(group, policy.subarray(tableStart[group], tableStart[group + 1]))
+    this.level = level
+    this.rate = rate
+    if (this.actor.level !== undefined) this.actor.level = level
     return policy
   }
 
@@ -132,10 +137,15 @@ export abstract class TabularLearner implements Learner {
     numbers.lastEnded = ENDED.indexOf(this.last.ended)
     const arrays: Record<string, Float64Array | Int32Array> = {}
     for (const [name, array] of Object.entries(this.keptArrays())) arrays[name] = array.slice()
-    return { numbers, arrays }
+    return { numbers, arrays, status: this.status }
   }
 
-  restore({ numbers, arrays }: LearnSnapshot): void {
+  /** @throws Error for a snapshot of another method, or of another version of this one; then nothing is changed */
+  restore({ numbers, arrays, status }: LearnSnapshot): void {
+    for (const name of this.keptNumbers())
+      if (typeof numbers[name] !== 'number') throw new Error(`The snapshot has no number ${name}.`)
+    for (const name of Object.keys(this.keptArrays()))
+      if (!arrays[name]) throw new Error(`The snapshot has no array ${name}.`)
     for (const name of this.keptNumbers()) {
       const [holder, field] = holderOf(this, name)
       holder[field] = numbers[name]
@@ -151,10 +161,11 @@ export abstract class TabularLearner implements Learner {
     })
     this.makeRoom(numbers)
     for (const [name, array] of Object.entries(this.keptArrays())) array.set(arrays[name] as never)
-    this.status = { outcome: 'learning' }
+    this.status = status
     this.changes.count = 0
+    // The actor has a level of its own, which is brought up to date only when an episode begins.
+    if (this.actor.level !== undefined) this.actor.level = this.level
     this.tableChanged()
-    this.checkStop()
   }
 
   /** What a method learns from one step. `ended` says that the next state is an ending, not that a cap cut it off. */
@@ -214,7 +225,7 @@ export abstract class TabularLearner implements Learner {
     return row
   }
 
-  /** The learning rate at the `count`-th update of a cell. */
+  /** The learning rate at the `count`-th update of a cell, from 1. */
   protected rateAt(count: number): number {
     const { learningRate } = this.settings
     return learningRate.kind === 'visits' ? (this.rate = rateOfVisit(learningRate, count)) : this.rate

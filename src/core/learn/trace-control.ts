@@ -60,10 +60,10 @@ export class TraceControl extends ControlLearner {
     const ahead = ended ? 0 : this.offPolicy ? greedy.best[next] : greedy.values[nextRow]
     const error = reward + settings.discount * ahead - greedy.values[row]
     traces.visit(row, settings.traces === 'replacing')
-    const rate = this.rateAt(this.visits[row])
     for (let i = 0; i < traces.count; i++) {
       const cell = traces.cells[i]
       const old = greedy.values[cell]
+      const rate = this.rateAt(this.visits[cell])
       const value = old + rate * error * traces.values[cell]
       if (!this.sound(value, groupOf[cell])) return
       this.noteChange(cell, old)
@@ -72,6 +72,7 @@ export class TraceControl extends ControlLearner {
       slots[at + TRACE_SLOT.trace] = traces.values[cell]
       slots[at + TRACE_SLOT.error] = error
     }
+    this.rateAt(this.visits[row])
     this.chosen = nextRow
     if (this.offPolicy && !best) traces.clear()
     else traces.fade(settings.discount * settings.lambda)

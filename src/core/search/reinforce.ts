@@ -30,6 +30,8 @@ export class Reinforce extends TabularLearner {
   private readonly row: Int32Array
   private readonly reward: Float64Array
   private readonly gain: Float64Array
+  /** [tableRows] updates after which the row had been taken */
+  private readonly updates: Float64Array
 
   constructor(world: World, settings: LearnSettings) {
     super(world, settings, TRACE_SIZE)
@@ -43,6 +45,7 @@ export class Reinforce extends TabularLearner {
     this.row = new Int32Array(settings.cap)
     this.reward = new Float64Array(settings.cap)
     this.gain = new Float64Array(settings.cap)
+    this.updates = new Float64Array(rows)
     this.actor = new Following(world.tableStart, this.probability, this.exploration)
     this.tableChanged()
   }
@@ -131,12 +134,13 @@ export class Reinforce extends TabularLearner {
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
-    const { beforePreference, beforeProbability } = this
+    const { beforePreference, beforeProbability, updates } = this
     const age = Math.max(0, this.age)
     return {
       ...super.keptArrays(),
       beforePreference,
       beforeProbability,
+      updates,
       episodeGroups: this.group.subarray(0, age),
       episodeRows: this.row.subarray(0, age),
       episodeRewards: this.reward.subarray(0, age),
@@ -151,7 +155,7 @@ export class Reinforce extends TabularLearner {
     const { table, probability, beforePreference, beforeProbability, slots } = this
     const start = this.world.tableStart[group]
     const end = this.world.tableStart[group + 1]
-    const rate = this.rateAt(this.visits[taken])
+    const rate = this.rateAt(++this.updates[taken])
     const step = rate * scale * gain
     if (!this.sound(table[taken] + step, group)) return false
     for (let r = start; r < end; r++) {
