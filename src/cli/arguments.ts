@@ -18,6 +18,8 @@ export const optionSchemas = {
   lambda: Joi.number().min(0).max(1),
   lookahead: whole(1, 1000),
   planning: whole(0, 1000),
+  threshold: Joi.number().min(0).max(1e9),
+  run: whole(0, 1_000_000),
   learnMethod: Joi.string().valid(...LEARN_METHOD_IDS),
   planMethod: Joi.string().valid('value-iteration'),
 } as const

@@ -1,5 +1,5 @@
 import { policyObject, readPolicy, valuesObject } from '../core/evaluate/policy-file'
-import { samplePolicy } from '../core/evaluate/sample'
+import { cutOffSentence, playTrials } from '../core/evaluate/rollout'
 import type { Compiled, EnvironmentDocument } from '../core/environment/document'
 import { bandOfRuns } from '../core/learn/curves'
 import { learnMethod, type LearnMethodId } from '../core/learn/methods'
@@ -13,6 +13,9 @@ import { evaluatePolicy, firstPolicy, randomPolicy } from '../core/plan/evaluate
 import { greedyPolicy } from '../core/plan/backup'
 import { actionValuesAt } from '../core/plan/moment'
 import { PLAN_DEFAULTS, planProblem } from '../core/plan/planner'
+import { endingNotes } from '../core/plan/ending-notes'
+import { onePolicy } from '../core/plan/solve'
+import { carryCheckpoint, readCheckpoint } from '../core/learn/checkpoint'
 import { defaultPlanMethod, planMethod, type PlanMethodId } from '../core/plan/plan-methods'
 import { listNames, refuse } from '../core/problem'
 
@@ -27,7 +30,14 @@ interface Opened {
 
 export function plan(
   { document, model }: Opened,
-  options: { method?: PlanMethodId; discount?: number; tolerance?: number; horizon?: number },
+  options: {
+    method?: PlanMethodId
+    discount?: number
+    tolerance?: number
+    horizon?: number
+    /** What an evaluation is of, or policy iteration begins with. */
+    policy?: RowPolicy
+  },
   progress: Progress,
 ) {
   const discount = options.discount ?? document.discount
@@ -42,9 +52,16 @@ export function plan(
         : `${method.title} knows no horizon.`,
       method.staged ? 'Add --horizon STEPS.' : 'Leave one of --method and --horizon out.',
     )
+  if (options.policy && !(method.settings as readonly string[]).includes('policy'))
+    refuse(
+      '--policy',
+      `${method.title} takes no policy.`,
+      'Leave it out, or choose a method that evaluates one.',
+    )
   const planner = method.create(model, {
     ...PLAN_DEFAULTS,
     discount,
+    policy: options.policy ?? null,
     tolerance: options.tolerance ?? PLAN_DEFAULTS.tolerance,
     horizon: options.horizon ?? PLAN_DEFAULTS.horizon,
   })
@@ -52,17 +69,21 @@ export function plan(
     planner.sweep()
     if (planner.sweeps % 1000 === 0) progress(`sweep ${planner.sweeps}, largest change ${planner.change}`)
   }
-  const { outcome } = planner.status
-  if (outcome === 'never-ends' || outcome === 'gains-for-ever' || outcome === 'improper')
-    refuse('plan', planProblem(planner.status)!, 'See --discount.')
-  const policy =
+  const problem = planProblem(planner.status)
+  if (problem) refuse('plan', problem, 'See --discount, --tolerance and --method.')
+  tellEndings(model, model.cap, options.horizon ? undefined : progress)
+  const staged = method.staged === true
+  const ties =
     method.finds === 'worth'
       ? planner.policy!
-      : greedyPolicy(model.rowStart, actionValuesAt(planner, null, method.staged === true))
+      : greedyPolicy(model.rowStart, actionValuesAt(planner, null, staged))
+  // One action a state; undiscounted one that comes to an ending.
+  const policy = method.finds === 'worth' || staged ? ties : onePolicy(model, ties, discount)
   return {
     method: id,
     sweeps: planner.sweeps,
-    converged: outcome === 'converged',
+    converged: true,
+    states: model.labels,
     values: valuesObject(model, planner.values),
     policy: policyObject(model, policy),
     startValue: startValue(model, planner.values),
@@ -77,35 +98,51 @@ export function evaluate(
 ) {
   const discount = options.discount ?? document.discount
   if (options.episodes) {
-    const sample = samplePolicy(new World(model), policy, {
+    const cap = options.cap ?? capFor(model.cap)
+    const trials = playTrials(new World(model), policy, {
       discount,
       episodes: options.episodes,
-      cap: options.cap ?? capFor(model.cap),
+      cap,
       seed: options.seed ?? LEARN_DEFAULTS.seed,
     })
+    const note = cutOffSentence(trials, cap)
     return {
-      values: valuesObject(model, sample.values),
-      startValue: sample.mean,
-      standardError: sample.standardError,
-      episodes: sample.episodes,
-      steps: sample.steps,
-      cutOff: sample.cutOff,
+      states: model.labels,
+      values: valuesObject(model, trials.values),
+      startValue: trials.mean,
+      standardError: trials.standardError,
+      episodes: options.episodes,
+      steps: trials.steps,
+      cutOff: trials.cutOff,
+      remainder: trials.remainder,
+      ...(note ? { note } : {}),
     }
   }
   const result = evaluatePolicy(model, policy, discount)
+  const endless = Array.from(result.endless, (s) => model.labels[s])
   if (result.outcome === 'never-ends')
     refuse(
       'evaluate',
-      `At discount 1 the policy has no finite value: it never ends from ${listNames(result.states)}.`,
+      `At discount 1 the policy has no finite value at the start: it may never end, from ${listNames(endless)}.`,
       'Use a discount below 1, or --episodes with a cap.',
     )
-  if (result.outcome === 'budget-spent')
+  if (result.outcome !== 'solved')
     refuse(
       'evaluate',
-      'The values were not exact enough within the limit of sweeps.',
+      'The values are not exact enough within the limit of sweeps.',
       'Use a smaller discount.',
     )
-  return { values: valuesObject(model, result.values), startValue: startValue(model, result.values) }
+  return {
+    states: model.labels,
+    values: valuesObject(model, result.values),
+    startValue: startValue(model, result.values),
+    ...(endless.length ? { endless } : {}),
+  }
+}
+
+/** Says on the side what is to be known of endings. */
+function tellEndings(model: Model, cap: number, progress?: Progress): void {
+  for (const note of endingNotes(model, cap || Infinity)) progress?.(`note: ${note}`)
 }
 
 /** What the checks of an environment found, the shortest way to each breach included. */
@@ -161,6 +198,14 @@ export interface LearnOptions {
   readonly lambda?: number
   readonly lookahead?: number
   readonly planning?: number
+  readonly threshold?: number
+  readonly traces?: LearnChoice['traces']
+  readonly counted?: LearnChoice['counted']
+  readonly ties?: LearnChoice['ties']
+  /** The number of the first run. */
+  readonly run?: number
+  /** A learned table to begin from. */
+  readonly from?: { readonly name: string; readonly bytes: Uint8Array }
   /** What prediction follows. */
   readonly policy?: RowPolicy
   /** What a file of settings says; the options beside it go first. */
@@ -179,6 +224,12 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
     refuse('learn', `${episodes} episodes times ${runs} runs are too many returns to keep.`, 'Ask for fewer.')
   // Of all runs but the first only the returns are kept: a learner may hold a memory of its own.
   const returns: Float64Array[] = []
+  const firstRun = options.run ?? given.run ?? LEARN_DEFAULTS.run
+  const begun = options.from && beginning(options.from, world, options.method, document.name)
+  tellEndings(model, options.cap ?? given.cap ?? capFor(model.cap), progress)
+  let played = episodes
+  let finished = 0
+  let cutOff = 0
   let first: Learner | undefined
   const started = performance.now()
   let steps = 0
@@ -200,30 +251,36 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
         lambda: options.lambda,
         lookahead: options.lookahead,
         planning: options.planning,
+        threshold: options.threshold,
+        traces: options.traces,
+        counted: options.counted,
+        ties: options.ties,
       }),
       policy: options.policy ?? null,
-      run,
+      run: firstRun + run,
     })
+    if (begun) learner.begin(begun)
     while (learner.advance(1_000_000) > 0) progress(`run ${run + 1} of ${runs}, episode ${learner.log.count}`)
     const { status, log } = learner
     if (status.outcome === 'diverged') refuse('learn', status.reason, 'See --learning-rate.')
     steps += learner.steps
     returns.push(log.returns.slice(0, log.count))
+    // Runs that a stop rule ended are compared as far as all of them came.
+    played = Math.min(played, log.count)
+    finished += log.count
+    for (let k = 0; k < log.count; k++) if (log.lengths[k] < 0) cutOff++
     first ??= learner
   }
   const seconds = secondsSince(started)
   const { table } = first!
   const policy = world.modelPolicy(first!.policy())
   const exact = evaluatePolicy(model, policy, discount)
-  const exactValues = exact.outcome === 'solved' ? exact.values : new Float64Array(model.states).fill(NaN)
   const values =
     method.tableHolds === 'action values'
       ? bestOfTable(world, table)
       : method.tableHolds === 'values'
         ? Float64Array.from(world.observation, (group) => table[group])
-        : exactValues
-  // Runs that a stop rule ended are compared as far as all of them came.
-  const played = returns.reduce((least, { length }) => Math.min(least, length), episodes)
+        : exact.values
   return {
     method: options.method,
     runs,
@@ -231,13 +288,28 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
       episode: Array.from({ length: played }, (_, i) => i + 1),
       ...bandOfRuns(returns.map((run) => run.subarray(0, played))),
     },
+    states: model.labels,
     policy: policyObject(model, policy),
     values: valuesObject(model, values),
     exactValueOfPolicy: exact.outcome === 'solved' ? startValue(model, exact.values) : null,
+    episodes: finished,
+    cutOff,
     steps,
     stepsPerSecond: steps / seconds,
     seconds,
   }
+}
+
+/** The table of a file as the method needs it. */
+function beginning(
+  { name, bytes }: NonNullable<LearnOptions['from']>,
+  world: World,
+  method: LearnMethodId,
+  environment: string,
+): Float64Array {
+  const holds = learnMethod(method).tableHolds
+  return carryCheckpoint(readCheckpoint(bytes, name, world, { method, holds, environment }), world, holds)
+    .table
 }
 
 /** What was said, of options that may be left out. */

@@ -1,4 +1,4 @@
-import { closeSync, fstatSync, openSync, readSync } from 'node:fs'
+import { closeSync, fstatSync, openSync, readFileSync, readSync } from 'node:fs'
 import { basename, extname } from 'node:path'
 import {
   compileEnvironment,
@@ -30,7 +30,7 @@ export function openEnvironment(
   const text = readTextFile(path)
   const turned = knobs.map(readKnob)
   return inFile(path, () => {
-    const name = basename(path, extname(path))
+    const name = path === '-' ? 'standard input' : basename(path, extname(path))
     const read = readEnvironment(text, name, endingOf(path))
     const document = turned.length ? turnKnobs(read, turned) : read
     const compiled = compileEnvironment(document)
@@ -97,7 +97,10 @@ export function inFile<T>(path: string, run: () => T): T {
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     throw new ProblemError(
-      error.problems.map((problem) => ({ ...problem, place: `${basename(path)}, ${problem.place}` })),
+      error.problems.map((problem) => ({
+        ...problem,
+        place: `${path === '-' ? 'standard input' : basename(path)}, ${problem.place}`,
+      })),
     )
   }
 }
@@ -109,8 +112,10 @@ function startAt(model: Model, start: string): Model {
   return { ...model, startState: Int32Array.of(state), startProbability: Float64Array.of(1) }
 }
 
-function readBytes(path: string): Uint8Array {
+/** What a file holds, or what comes in by a pipe or, for `-`, on standard input. @throws ProblemError when it cannot be read */
+export function readBytes(path: string): Uint8Array {
   let file: number
+  if (path === '-') return readPipe(0)
   try {
     file = openSync(path, 'r')
   } catch {
@@ -118,7 +123,9 @@ function readBytes(path: string): Uint8Array {
   }
   try {
     const { size } = fstatSync(file)
-    if (!fstatSync(file).isFile()) refuse('file', 'It is not a file.', 'Name a .json or .csv file.')
+    if (fstatSync(file).isDirectory())
+      refuse('file', 'It is a folder.', 'Name a .json, .rules, .csv or .txt file in it.')
+    if (!fstatSync(file).isFile()) return readPipe(file)
     // decodeText refuses larger ones; reading one byte more than it takes is enough to see that.
     const bytes = new Uint8Array(Math.min(size, 256 * 1024 * 1024 + 1))
     let read = 0
@@ -130,6 +137,14 @@ function readBytes(path: string): Uint8Array {
     return bytes.subarray(0, read)
   } finally {
     closeSync(file)
+  }
+}
+
+function readPipe(file: number): Uint8Array {
+  try {
+    return readFileSync(file)
+  } catch {
+    return refuse('standard input', 'Nothing can be read there.', 'Send a file into it, or name one.')
   }
 }
 

@@ -3,10 +3,12 @@ import { Command, CommanderError, Option } from 'commander'
 import { LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods'
 import { readChoice } from '../core/learn/settings-schema'
 import { PLAN_METHOD_IDS, type PlanMethodId } from '../core/plan/plan-methods'
-import { ProblemError } from '../core/problem'
+import { listNames, ProblemError } from '../core/problem'
 import { optionSchemas, readOption, UsageError } from './arguments'
 import { check, evaluate, learn, plan, policyFor } from './commands'
-import { inFile, openEnvironment, problemLines, readJsonFile } from './files'
+import { basename } from 'node:path'
+import packageFile from '../../package.json'
+import { inFile, openEnvironment, problemLines, readBytes, readJsonFile } from './files'
 
 /** Where the command line writes; tests pass their own. */
 export interface Terminal {
@@ -40,6 +42,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .description(
       'Plan, evaluate and learn on a document (.json), a rulebook (.rules) or a transition list (.csv).',
     )
+    .version(VERSION, '--version', 'print the version of the program')
     .exitOverride()
     .configureOutput({ writeOut: (text) => terminal.out(text), writeErr: (text) => terminal.err(text) })
   const progress = (text: string) => terminal.err(`${text}\n`)
@@ -61,6 +64,10 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
   )
     .addOption(new Option('--method <name>', 'default: the quickest for the size').choices(PLAN_METHOD_IDS))
     .option('--horizon <steps>', 'plan for exactly so many steps, by backward induction')
+    .option(
+      '--policy <policy>',
+      `what is evaluated, or what policy iteration begins with: ${POLICY}; default: random`,
+    )
     .option('--tolerance <number>', 'the largest error a value may have, in units of reward; default 1e-9')
     .action((file, options) => {
       const numbers = {
@@ -69,17 +76,17 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
         tolerance: readOption<number>('tolerance', options.tolerance, optionSchemas.tolerance),
         horizon: readOption<number>('horizon', options.horizon, optionSchemas.horizon),
       }
-      finish(plan(openEnvironment(file, openingOf(options)), numbers, progress), options.json)
+      const opened = openEnvironment(file, openingOf(options))
+      const policy =
+        options.policy && inFile(options.policy, () => policyFor(opened, options.policy, readJsonFile))
+      finish(plan(opened, { ...numbers, ...(policy ? { policy } : {}) }, progress), options.json)
     })
 
   common(program.command('evaluate').description('the value of a policy, exactly or from episodes'))
-    .requiredOption(
-      '--policy <policy>',
-      'random, first, a policy of the rulebook, or a JSON file of {"state": "action"}',
-    )
+    .requiredOption('--policy <policy>', POLICY)
     .option('--episodes <count>', 'sample so many episodes instead')
     .option('--seed <seed>', 'of the sampling; default 1')
-    .option('--cap <steps>', 'cut sampled episodes off; default: what the file says, or 1000')
+    .option('--cap <steps>', `cut sampled episodes off; ${CAP}`)
     .action((file, options) => {
       const numbers = {
         discount: readOption<number>('discount', options.discount, optionSchemas.discount),
@@ -96,15 +103,30 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .addOption(new Option('--method <name>').choices(LEARN_METHOD_IDS).makeOptionMandatory())
     .option('--episodes <count>', 'default 2000')
     .option('--runs <count>', 'independent runs with this seed; default 1')
+    .option('--run <number>', 'the number of the first of them; default 0')
     .option('--seed <seed>', 'default 1')
     .option('--learning-rate <number>', 'default: the method’s own')
     .option('--exploration <number>', 'the chance of a random action, 0 to 1; default 0.1')
     .option('--lambda <number>', 'how much of a trace is left after a step, 0 to 1')
+    .addOption(
+      new Option('--traces <kind>', 'what a second visit does to a trace').choices([
+        'replacing',
+        'accumulating',
+      ]),
+    )
     .option('--lookahead <count>', 'rewards that n-step methods wait for')
     .option('--planning <count>', 'updates from memory after each step')
+    .option('--threshold <number>', 'the least difference that prioritised sweeping backs up')
+    .addOption(
+      new Option('--counted <visits>', 'the visits a Monte Carlo method counts').choices(['first', 'every']),
+    )
+    .addOption(
+      new Option('--ties <way>', 'which of several best actions is taken').choices(['random', 'first']),
+    )
+    .option('--from <table>', 'begin from a learned table: a .json, .csv or .npy that Learn exports')
     .option('--policy <name>', 'what prediction follows: random, first, one of the rulebook, or a file')
     .option('--settings <file>', 'JSON of settings, as in links; what is said here goes first')
-    .option('--cap <steps>', 'cut episodes off; default: what the file says, or 1000')
+    .option('--cap <steps>', `cut episodes off; ${CAP}`)
     .action((file, options) => {
       const opened = openEnvironment(file, openingOf(options))
       const settings = {
@@ -119,6 +141,12 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
         lambda: readOption<number>('lambda', options.lambda, optionSchemas.lambda),
         lookahead: readOption<number>('lookahead', options.lookahead, optionSchemas.lookahead),
         planning: readOption<number>('planning', options.planning, optionSchemas.planning),
+        threshold: readOption<number>('threshold', options.threshold, optionSchemas.threshold),
+        run: readOption<number>('run', options.run, optionSchemas.run),
+        traces: options.traces,
+        counted: options.counted,
+        ties: options.ties,
+        from: options.from ? { name: basename(options.from), bytes: readBytes(options.from) } : undefined,
         policy: options.policy
           ? inFile(options.policy, () => policyFor(opened, options.policy, readJsonFile))
           : undefined,
@@ -138,7 +166,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .exitOverride()
     .action((file, options) => {
       const result = checkFile(() => openEnvironment(file, openingOf(options)))
-      finish(result, options.json)
+      terminal.out(options.json ? JSON.stringify(result) + '\n' : findingLines(result))
       if (result.findings.some(({ severity }) => severity === 'error')) failed()
     })
 
@@ -157,6 +185,10 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
   return program
 }
 
+const VERSION = packageFile.version
+const POLICY = 'random, first, a policy of the rulebook, or a JSON file of {"state": "action"}'
+const CAP =
+  'default: what the file says, 200 where it says nothing (a list, a map, a rulebook), 1000 where it says 0'
 const FILE =
   'an environment document (.json), a rulebook (.rules), a transition list (.csv) or the map of a grid (.txt)'
 
@@ -188,12 +220,29 @@ function checkFile(open: () => Parameters<typeof check>[0]) {
   }
 }
 
+/** The findings of a check as lines for people, each with the way to it. */
+function findingLines({ findings, states, rows }: ReturnType<typeof check>): string {
+  const lines = findings.flatMap(({ severity, rule, message, where, path }) => [
+    `${severity}, ${rule}: ${message} (${where})`,
+    ...path.map(({ state, action }, i) => `  ${i + 1}. ${state}: ${action}`),
+  ])
+  return [
+    ...(lines.length ? lines : ['Nothing was found.']),
+    `${states} states, ${rows} pairs of a state and an action`,
+    '',
+  ].join('\n')
+}
+
 /** A result as lines for people: short fields first, long tables cut to the first ten entries. */
 function readable(result: object): string {
   const lines: string[] = []
   for (const [key, value] of Object.entries(result)) {
     if (typeof value !== 'object' || value === null) {
       lines.push(`${key}: ${String(value)}`)
+      continue
+    }
+    if (Array.isArray(value)) {
+      if (key !== 'states') lines.push(`${key}: ${listNames(value.map(String), 10)}`)
       continue
     }
     const entries = Object.entries(value as Record<string, unknown>).map(

@@ -55,7 +55,6 @@ export class ExactMarks {
     const result = evaluatePolicy(model, world.modelPolicy(learner.policy()), settings.discount, {
       initial: this.values ?? new Float64Array(model.states),
       tolerance: 1e-6,
-      sweeps: 2000,
     })
     this.spent += performance.now() - started
     this.values = result.outcome === 'solved' ? result.values : undefined

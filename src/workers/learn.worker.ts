@@ -2,8 +2,7 @@ import { learnMethod, pseudoPlaceOf, type LearnMethod } from '../core/learn/meth
 import { World } from '../core/learn/world'
 import { startValue } from '../core/model/model'
 import { evaluatePolicy } from '../core/plan/evaluate'
-import { defaultPlanMethod, planMethod } from '../core/plan/plan-methods'
-import { PLAN_DEFAULTS } from '../core/plan/planner'
+import { OptimumSearch } from '../core/plan/solve'
 import { LearnRecording } from '../core/recording/learn-recording'
 import { ExactMarks } from './exact-marks'
 import { frameArrays, learnFrame } from './learn-frame'
@@ -187,28 +186,19 @@ async function tellOptimum(
   if (finds === 'worth') {
     const policy = world.modelPolicy(world.tablePolicy(settings.policy))
     const result = evaluatePolicy(model, policy, settings.discount)
-    if (result.outcome === 'solved') tell(result.values)
+    if (result.outcome === 'solved') tell(startValue(model, result.values), result.values)
     return
   }
-  const iteration = planMethod(defaultPlanMethod(model)).create(model, {
-    ...PLAN_DEFAULTS,
-    discount: settings.discount,
-    tolerance: 1e-6,
-    sweeps: 200_000,
-  })
-  while (iteration.status.outcome === 'running') {
-    for (const until = performance.now() + OPTIMUM_SLICE; performance.now() < until;) iteration.sweep()
+  const search = new OptimumSearch(model, settings.discount)
+  while (search.status.outcome === 'running') {
+    for (const until = performance.now() + OPTIMUM_SLICE; performance.now() < until;) search.advance()
     await new Promise((resolve) => setTimeout(resolve))
     if (session !== asked) return
   }
-  if (iteration.status.outcome === 'converged') tell(iteration.values)
+  const { optimum } = search
+  if (optimum) tell(optimum.start, optimum.values)
 
-  function tell(values: Float64Array) {
-    scope.postMessage({
-      type: 'optimum',
-      session: asked,
-      optimum: startValue(model, values),
-      values: values.slice(),
-    })
+  function tell(start: number, values: Float64Array) {
+    scope.postMessage({ type: 'optimum', session: asked, optimum: start, values: values.slice() })
   }
 }

@@ -1,6 +1,6 @@
 import type { Compiled, EnvironmentDocument } from '../core/environment/document'
 import type { Score } from '../core/evaluate/scores'
-import type { Trials, TrialSettings } from '../core/evaluate/trials'
+import type { Trials, TrialSettings } from '../core/evaluate/rollout'
 import type { Working } from '../core/explain/working'
 import type { LastStep, LearnSnapshot, LearnStatus } from '../core/learn/learner'
 import type { LearnSettings } from '../core/learn/settings'

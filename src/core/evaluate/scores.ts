@@ -1,9 +1,7 @@
 import { startValue, type Model, type RowPolicy } from '../model/model'
 import type { Measure } from '../model/space'
-import { greedyPolicy, actionValues } from '../plan/backup'
 import { evaluatePolicy, randomPolicy } from '../plan/evaluate'
-import { PLAN_DEFAULTS } from '../plan/planner'
-import { ValueIteration } from '../plan/value-iteration'
+import { solveOptimum } from '../plan/solve'
 
 /** What a policy gets from the start, exactly. */
 export interface Score {
@@ -14,9 +12,6 @@ export interface Score {
   readonly measures: readonly (number | null)[]
 }
 
-/** Sweeps after which the optimum is given up. */
-const SWEEPS = 100_000
-
 /** The exact worth of the best policy, the random one and some others, with what they measure on the way. */
 export function scorePolicies(
   model: Model,
@@ -24,17 +19,13 @@ export function scorePolicies(
   measures: readonly Measure[],
   discount: number,
 ): Score[] {
-  const iteration = new ValueIteration(model, { ...PLAN_DEFAULTS, discount, tolerance: 1e-9, sweeps: SWEEPS })
-  while (iteration.status.outcome === 'running') iteration.sweep()
-  const best = greedyPolicy(model.rowStart, actionValues(iteration.form, iteration.values))
+  const optimum = solveOptimum(model, discount)
   const scores = [
     { title: 'random', policy: randomPolicy(model) },
     ...policies,
-    ...(iteration.status.outcome === 'converged' ? [{ title: 'best', policy: best }] : []),
+    ...(optimum ? [{ title: 'best', policy: optimum.ties }] : []),
   ].map(({ title, policy }) => scoreOf(model, title, policy, measures, discount))
-  return iteration.status.outcome === 'converged'
-    ? scores
-    : [...scores, { title: 'best', value: null, measures: measures.map(() => null) }]
+  return optimum ? scores : [...scores, { title: 'best', value: null, measures: measures.map(() => null) }]
 }
 
 function scoreOf(

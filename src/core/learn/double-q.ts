@@ -44,7 +44,7 @@ export class DoubleQLearning extends TabularLearner {
 
   working(group: number): Working | undefined {
     const at = group * DOUBLE_SLOT_SIZE
-    return doubleWorking(this.world, this.settings, this.slots.subarray(at, at + DOUBLE_SLOT_SIZE))
+    return doubleWorking(this.world, this.settingsOf(group), this.slots.subarray(at, at + DOUBLE_SLOT_SIZE))
   }
 
   protected override learn(group: number, row: number, reward: number, next: number, ended: boolean): void {
@@ -56,7 +56,7 @@ export class DoubleQLearning extends TabularLearner {
     const ahead = ended ? 0 : other.values[nextRow]
     const old = written.values[row]
     const rate = this.rateAt(++this.updates[second][row])
-    const value = old + rate * (reward + this.settings.discount * ahead - old)
+    const value = old + rate * (reward + this.discount * ahead - old)
     if (!this.sound(value, group)) return
     this.noteChange(row, mean.values[row])
     written.write(group, row, value)

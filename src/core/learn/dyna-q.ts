@@ -41,11 +41,12 @@ export class DynaQ extends OneStep {
   protected override learn(group: number, row: number, reward: number, next: number, ended: boolean): void {
     super.learn(group, row, reward, next, ended)
     const { model, picks, greedy, groupOf, settings } = this
-    model.add(row, reward, next)
+    model.add(row, reward, next, this.world.carried)
     for (let i = 0; i < settings.planning; i++) {
       const again = model.seen[picks.below(model.seenCount)]
       const entry = model.draw(again, picks)
-      const target = model.rewardOf(entry) + settings.discount * greedy.best[model.groupOf(entry)]
+      const discount = settings.discount * model.carriedOf(entry)
+      const target = model.rewardOf(entry) + discount * greedy.best[model.groupOf(entry)]
       const old = greedy.values[again]
       const value = old + this.rateAt(this.countUpdate(again)) * (target - old)
       if (!this.sound(value, groupOf[again])) return

@@ -19,6 +19,7 @@ export class LearnedModel {
   private readonly nextGroup: Int32Array
   private readonly times: Float64Array
   private readonly reward: Float64Array
+  private readonly carried: Float64Array
   private readonly nextOfRow: Int32Array
   private readonly nextInto: Int32Array
 
@@ -32,6 +33,7 @@ export class LearnedModel {
     this.nextGroup = new Int32Array(capacity)
     this.times = new Float64Array(capacity)
     this.reward = new Float64Array(capacity)
+    this.carried = new Float64Array(capacity)
     this.nextOfRow = new Int32Array(capacity)
     this.nextInto = new Int32Array(capacity)
   }
@@ -45,9 +47,11 @@ export class LearnedModel {
     this.count = entries
     this.times.fill(0, entries)
     this.reward.fill(0, entries)
+    this.carried.fill(0, entries)
   }
 
-  add(row: number, reward: number, group: number): void {
+  /** @param carried  what came after counted times this, besides the discount */
+  add(row: number, reward: number, group: number, carried: number): void {
     if (this.total[row]++ === 0) this.seen[this.seenCount++] = row
     let entry = this.firstOfRow[row]
     while (entry >= 0 && this.nextGroup[entry] !== group) entry = this.nextOfRow[entry]
@@ -62,13 +66,16 @@ export class LearnedModel {
     }
     this.times[entry]++
     this.reward[entry] += (reward - this.reward[entry]) / this.times[entry]
+    this.carried[entry] += (carried - this.carried[entry]) / this.times[entry]
   }
 
   /** The backup of a row by what was seen: mean reward + discount x mean of `best` of what followed. */
   backup(row: number, discount: number, best: Float64Array): number {
     let sum = 0
     for (let entry = this.firstOfRow[row]; entry >= 0; entry = this.nextOfRow[entry])
-      sum += this.times[entry] * (this.reward[entry] + discount * best[this.nextGroup[entry]])
+      sum +=
+        this.times[entry] *
+        (this.reward[entry] + discount * this.carried[entry] * best[this.nextGroup[entry]])
     return sum / this.total[row]
   }
 
@@ -83,6 +90,10 @@ export class LearnedModel {
     )
       entry = this.nextOfRow[entry]
     return entry
+  }
+
+  carriedOf(entry: number): number {
+    return this.carried[entry]
   }
 
   rewardOf(entry: number): number {
@@ -110,6 +121,7 @@ export class LearnedModel {
       modelNext: this.nextGroup.subarray(0, entries),
       modelTimes: this.times.subarray(0, entries),
       modelReward: this.reward.subarray(0, entries),
+      modelCarried: this.carried.subarray(0, entries),
       modelChain: this.nextOfRow.subarray(0, entries),
       modelChainInto: this.nextInto.subarray(0, entries),
     }

@@ -13,6 +13,7 @@ class Episode {
   private groups = new Int32Array(256)
   private rewards = new Float64Array(256)
   private gains = new Float64Array(256)
+  private discounts = new Float64Array(256)
   /** [cells] the step of the first visit; holds for cells of the episode only */
   private readonly first: Int32Array
 
@@ -20,11 +21,13 @@ class Episode {
     this.first = new Int32Array(tableSize)
   }
 
-  add(at: number, cell: number, group: number, reward: number): void {
+  /** @param discount  of what follows */
+  add(at: number, cell: number, group: number, reward: number, discount: number): void {
     this.makeRoom(at + 1)
     this.cells[at] = cell
     this.groups[at] = group
     this.rewards[at] = reward
+    this.discounts[at] = discount
   }
 
   makeRoom(size: number): void {
@@ -32,6 +35,7 @@ class Episode {
       this.cells = doubled(this.cells, Int32Array)
       this.groups = doubled(this.groups, Int32Array)
       this.rewards = doubled(this.rewards, Float64Array)
+      this.discounts = doubled(this.discounts, Float64Array)
       this.gains = new Float64Array(this.cells.length)
     }
   }
@@ -42,6 +46,7 @@ class Episode {
       episodeCells: this.cells.subarray(0, age),
       episodeGroups: this.groups.subarray(0, age),
       episodeRewards: this.rewards.subarray(0, age),
+      episodeDiscounts: this.discounts.subarray(0, age),
     }
   }
 
@@ -53,16 +58,16 @@ class Episode {
   learnBackwards(
     length: number,
     ahead: number,
-    { discount, counted }: LearnSettings,
+    { counted }: LearnSettings,
     { next, step }: { next: number; step: number },
     slots: Float64Array,
     move: (group: number, cell: number, gain: number) => Moved | null,
   ): void {
-    const { cells, groups, rewards, gains, first } = this
+    const { cells, groups, rewards, discounts, gains, first } = this
     for (let t = length - 1; t >= 0; t--) first[cells[t]] = t
     let gain = ahead
     for (let t = length - 1; t >= 0; t--) {
-      gains[t] = gain = rewards[t] + discount * gain
+      gains[t] = gain = rewards[t] + discounts[t] * gain
       if (counted === 'first' && first[cells[t]] !== t) continue
       const moved = move(groups[t], cells[t], gain)
       if (!moved) return
@@ -76,7 +81,10 @@ class Episode {
       slots[at + SLOT.step] = step
       slots[at + SLOT.rate] = moved.rate
       slots[at + RETURN_SLOT.length] = length - t
-      for (let k = 0; k < SHOWN && t + k < length; k++) slots[at + RETURN_SLOT.rewards + k] = rewards[t + k]
+      for (let k = 0; k < SHOWN && t + k < length; k++) {
+        slots[at + RETURN_SLOT.rewards + k] = rewards[t + k]
+        slots[at + RETURN_SLOT.discounts + k] = discounts[t + k]
+      }
       slots[at + RETURN_SLOT.rest] = t + SHOWN < length ? gains[t + SHOWN] : ahead
     }
   }
@@ -116,16 +124,11 @@ export class MonteCarloControl extends ControlLearner {
 
   working(group: number): Working | undefined {
     const at = group * RETURN_SLOT_SIZE
-    return returnWorking(
-      this.world,
-      this.settings,
-      this.slots.subarray(at, at + RETURN_SLOT_SIZE),
-      'action value',
-    )
+    return returnWorking(this.world, this.slots.subarray(at, at + RETURN_SLOT_SIZE), SHOWN, 'action value')
   }
 
   protected override learn(group: number, row: number, reward: number): void {
-    this.episode.add(this.age, row, group, reward)
+    this.episode.add(this.age, row, group, reward, this.discount)
   }
 
   protected override endEpisode(left: number, ended: boolean): void {
@@ -182,11 +185,11 @@ export class MonteCarloPrediction extends Prediction {
 
   working(group: number): Working | undefined {
     const at = group * RETURN_SLOT_SIZE
-    return returnWorking(this.world, this.settings, this.slots.subarray(at, at + RETURN_SLOT_SIZE), 'value')
+    return returnWorking(this.world, this.slots.subarray(at, at + RETURN_SLOT_SIZE), SHOWN, 'value')
   }
 
   protected override learn(group: number, _row: number, reward: number): void {
-    this.episode.add(this.age, group, group, reward)
+    this.episode.add(this.age, group, group, reward, this.discount)
   }
 
   protected override endEpisode(left: number, ended: boolean): void {

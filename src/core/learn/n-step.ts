@@ -15,23 +15,31 @@ export class NStepSarsa extends ControlLearner {
   private readonly groups: Int32Array
   private readonly rows: Int32Array
   private readonly rewards: Float64Array
+  /** Of what follows each reward. */
+  private readonly followed: Float64Array
   /** [tableRows] updates so far: they come n steps after the visits */
   private readonly updates: Float64Array
   /** The first step of the episode whose action has not been updated. */
   private pending = 0
 
   constructor(world: World, settings: LearnSettings) {
-    super(world, settings, SLOT_SIZE + 1 + settings.lookahead)
+    super(world, settings, SLOT_SIZE + 1 + 2 * settings.lookahead)
     const n = settings.lookahead
     this.groups = new Int32Array(n)
     this.rows = new Int32Array(n)
     this.rewards = new Float64Array(n)
+    this.followed = new Float64Array(n)
     this.updates = new Float64Array(world.tableRows)
   }
 
   working(group: number): Working | undefined {
     const at = group * this.slotSize
-    return returnWorking(this.world, this.settings, this.slots.subarray(at, at + this.slotSize), 'n-step')
+    return returnWorking(
+      this.world,
+      this.slots.subarray(at, at + this.slotSize),
+      this.settings.lookahead,
+      'n-step',
+    )
   }
 
   protected override beginEpisode(): void {
@@ -44,6 +52,7 @@ export class NStepSarsa extends ControlLearner {
     this.groups[at] = group
     this.rows[at] = row
     this.rewards[at] = reward
+    this.followed[at] = this.discount
     if (!ended) this.chosen = this.choose(next)
     if (this.age + 1 - this.pending >= n) this.update(ended ? -1 : this.chosen)
   }
@@ -60,7 +69,8 @@ export class NStepSarsa extends ControlLearner {
     const until = Math.min(this.pending + n, this.age + 1)
     const ahead = nextRow < 0 ? 0 : greedy.values[nextRow]
     let target = ahead
-    for (let t = until - 1; t >= this.pending; t--) target = this.rewards[t % n] + settings.discount * target
+    for (let t = until - 1; t >= this.pending; t--)
+      target = this.rewards[t % n] + this.followed[t % n] * target
     const at = this.pending % n
     const row = this.rows[at]
     const group = this.groups[at]
@@ -73,7 +83,10 @@ export class NStepSarsa extends ControlLearner {
     greedy.write(group, row, value)
     const slot = this.noteUpdate(group, row, old, value, target, ahead, rate)
     slots[slot + SLOT_SIZE] = until - from
-    for (let t = from; t < until; t++) slots[slot + SLOT_SIZE + 1 + t - from] = this.rewards[t % n]
+    for (let t = from; t < until; t++) {
+      slots[slot + SLOT_SIZE + 1 + t - from] = this.rewards[t % n]
+      slots[slot + SLOT_SIZE + 1 + n + t - from] = this.followed[t % n]
+    }
   }
 
   protected override keptNumbers(): string[] {
@@ -81,7 +94,7 @@ export class NStepSarsa extends ControlLearner {
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
-    const { groups, rows, rewards, updates } = this
-    return { ...super.keptArrays(), groups, rows, rewards, updates }
+    const { groups, rows, rewards, followed, updates } = this
+    return { ...super.keptArrays(), groups, rows, rewards, followed, updates }
   }
 }

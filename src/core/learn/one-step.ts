@@ -31,7 +31,7 @@ export class OneStep extends ControlLearner {
   }
 
   working(group: number): Working | undefined {
-    return controlWorking(this.world, this.settings, this.slotOf(group), this.target)
+    return controlWorking(this.world, this.settingsOf(group), this.slotOf(group), this.target)
   }
 
   protected slotOf(group: number): Float64Array {
@@ -51,7 +51,7 @@ export class OneStep extends ControlLearner {
     }
     const old = greedy.values[row]
     const rate = this.rateAt(this.countUpdate(row))
-    const value = old + rate * (reward + this.settings.discount * ahead - old)
+    const value = old + rate * (reward + this.discount * ahead - old)
     if (!this.sound(value, group)) return
     this.noteChange(row, old)
     greedy.write(group, row, value)

@@ -60,7 +60,7 @@ export class TdPrediction extends Prediction {
     const at = group * TRACE_SLOT_SIZE
     return traceWorking(
       this.world,
-      { ...this.settings, lambda: this.lambda },
+      { ...this.settingsOf(group), lambda: this.lambda },
       this.slots.subarray(at, at + TRACE_SLOT_SIZE),
       'value',
     )
@@ -74,7 +74,7 @@ export class TdPrediction extends Prediction {
     const { table, traces, settings, slots } = this
     // An ending has no rows, and nothing ever writes its value: it is 0.
     const ahead = table[next]
-    const error = reward + settings.discount * ahead - table[group]
+    const error = reward + this.discount * ahead - table[group]
     traces.visit(group, settings.traces === 'replacing')
     this.updates[group]++
     for (let i = 0; i < traces.count; i++) {
@@ -90,7 +90,7 @@ export class TdPrediction extends Prediction {
       slots[at + TRACE_SLOT.error] = error
     }
     this.rateAt(this.updates[group])
-    traces.fade(settings.discount * this.lambda)
+    traces.fade(this.discount * this.lambda)
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {

@@ -37,7 +37,7 @@ export class PrioritisedSweeping extends ControlLearner {
 
   protected override learn(_group: number, row: number, reward: number, next: number): void {
     const { model, greedy, groupOf, debt, queue, settings } = this
-    model.add(row, reward, next)
+    model.add(row, reward, next, this.world.carried)
     this.consider(row)
     for (let i = 0; i < settings.planning; i++) {
       const top = queue.top()

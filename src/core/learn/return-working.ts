@@ -8,8 +8,9 @@ import type { World } from './world'
 /** A return counted backwards from its end, and the number moved towards it. */
 export function returnWorking(
   world: World,
-  { discount }: LearnSettings,
   slot: Float64Array,
+  /** Rewards there is room for in the slot. */
+  room: number,
   kind: 'n-step' | 'action value' | 'value',
 ): Working | undefined {
   const cell = slot[SLOT.row]
@@ -19,6 +20,7 @@ export function returnWorking(
   const length = slot[RETURN_SLOT.length]
   const shown = kind === 'n-step' ? length : Math.min(SHOWN, length)
   const rewards = slot.subarray(SLOT_SIZE + 1, SLOT_SIZE + 1 + shown)
+  const discounts = slot.subarray(SLOT_SIZE + 1 + room, SLOT_SIZE + 1 + room + shown)
   const rest = kind === 'n-step' ? ahead : slot[RETURN_SLOT.rest]
   const values = kind === 'value'
   const what = values ? 'V(s)' : Q
@@ -43,7 +45,7 @@ export function returnWorking(
       latexReturn,
     ),
     lines: [
-      ...backwards(rewards, rest, discount, length > shown),
+      ...backwards(rewards, rest, discounts, length > shown),
       {
         label: 'error',
         parts: [num('reward', gain), say('−'), num('old', old), say('='), num('plain', gain - old)],
@@ -66,19 +68,19 @@ export function returnWorking(
 }
 
 /** One line a reward, the last one first: reward + discount × what came after. */
-function backwards(rewards: Float64Array, rest: number, discount: number, more: boolean) {
+function backwards(rewards: Float64Array, rest: number, discounts: Float64Array, more: boolean) {
   let after = rest
   const lines = Array.from({ length: rewards.length }, (_, back) => {
     const at = rewards.length - 1 - back
     const parts: Part[] = [
       num('reward', rewards[at]),
       say('+'),
-      num('rate', discount),
+      num('rate', discounts[at]),
       say('×'),
       num(back === 0 ? 'next' : 'reward', after),
       say('='),
     ]
-    after = rewards[at] + discount * after
+    after = rewards[at] + discounts[at] * after
     return {
       label: `return from ${at === 0 ? 'here' : `${at} later`}`,
       parts: [...parts, num('reward', after)],

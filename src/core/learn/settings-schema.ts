@@ -79,7 +79,7 @@ export const choiceSchema = Joi.object({
     Joi.object({ kind: Joi.valid('random').required(), spread: Joi.number().min(0).max(LARGE).required() }),
   ),
   ties: Joi.string().valid('random', 'first'),
-  episodes: Joi.number().integer().min(1).max(1_000_000),
+  episodes: Joi.number().integer().min(1).max(10_000_000),
   cap: Joi.number().integer().min(1).max(1_000_000),
   stop: Joi.alternatives(
     Joi.object({ kind: Joi.valid('episodes').required() }),

@@ -35,8 +35,13 @@ export const TRACE_SLOT_SIZE = SLOT_SIZE + 2
 /** Rewards of a Monte Carlo update that are kept to be shown. */
 export const SHOWN = 6
 /**
- * From returns (which stand in the place of the reward): how many rewards went in, the first of them, and what the
- * return was after those. n-step methods keep all n rewards.
+ * From returns (which stand in the place of the reward): how many rewards went in, the first of them, the discount of
+ * what follows each, and what the return was after those. n-step methods keep all n rewards.
  */
-export const RETURN_SLOT = { length: SLOT_SIZE, rewards: SLOT_SIZE + 1, rest: SLOT_SIZE + 1 + SHOWN } as const
-export const RETURN_SLOT_SIZE = SLOT_SIZE + 2 + SHOWN
+export const RETURN_SLOT = {
+  length: SLOT_SIZE,
+  rewards: SLOT_SIZE + 1,
+  discounts: SLOT_SIZE + 1 + SHOWN,
+  rest: SLOT_SIZE + 1 + 2 * SHOWN,
+} as const
+export const RETURN_SLOT_SIZE = SLOT_SIZE + 2 + 2 * SHOWN

@@ -48,6 +48,10 @@ export abstract class TabularLearner implements Learner {
   protected readonly ties: RandomStream
   protected returned = 0
   protected power = 1
+  /** The discount of the step at hand: that of the settings, times what its outcome discounts besides. */
+  protected discount: number
+  /** [observations] the discount in the last update of each; null where it is that of the settings everywhere */
+  private readonly discounts: Float64Array | null
   /** 1 while the action chosen last was a random one. */
   protected exploring = 0
   /** A number of the table beyond this has run away. */
@@ -63,6 +67,8 @@ export abstract class TabularLearner implements Learner {
     protected readonly allocate: Allocate = plainArrays,
   ) {
     const { seed, run, discount, cap } = settings
+    this.discount = discount
+    this.discounts = world.model.outcomeDiscount ? allocate.floats(world.model.observations) : null
     this.log = new EpisodeLog(settings.episodes, allocate)
     this.visits = allocate.floats(world.tableRows)
     this.slots = allocate.floats(world.model.observations * slotSize).fill(-1)
@@ -186,8 +192,9 @@ export abstract class TabularLearner implements Learner {
 
   /** The arrays likewise; of those that fill up, the part that is in use. */
   protected keptArrays(): Record<string, Float64Array | Int32Array> {
-    const { visits, slots, environment, exploration, ties, table } = this
+    const { visits, slots, environment, exploration, ties, table, discounts } = this
     return {
+      ...(discounts ? { discounts } : {}),
       table,
       visits,
       slots,
@@ -267,7 +274,13 @@ export abstract class TabularLearner implements Learner {
     slots[at + SLOT.result] = result
     slots[at + SLOT.step] = this.steps
     slots[at + SLOT.rate] = rate
+    if (this.discounts) this.discounts[group] = this.discount
     return at
+  }
+
+  /** The settings as they were in the last update of an observation: its outcome may have discounted besides. */
+  protected settingsOf(group: number): LearnSettings {
+    return this.discounts ? { ...this.settings, discount: this.discounts[group] } : this.settings
   }
 
   protected noteChange(cell: number, before: number): void {
@@ -317,6 +330,7 @@ export abstract class TabularLearner implements Learner {
     const explored = this.exploring === 1
     world.step(state, row - world.tableStart[group], this.environment)
     const { next, reward } = world
+    this.discount = settings.discount * world.carried
     const ended = world.ending[next] === 1
     const over = ended || this.age + 1 >= settings.cap
     this.visits[row]++
@@ -329,7 +343,7 @@ export abstract class TabularLearner implements Learner {
     this.learn(group, row, reward, world.observation[next], ended)
     if (over) this.endEpisode(world.observation[next], ended)
     this.returned += this.power * reward
-    this.power *= settings.discount
+    this.power *= this.discount
     this.age++
     this.steps++
     this.state = next

@@ -42,7 +42,7 @@ export class TraceControl extends ControlLearner {
     const at = group * TRACE_SLOT_SIZE
     return traceWorking(
       this.world,
-      this.settings,
+      this.settingsOf(group),
       this.slots.subarray(at, at + TRACE_SLOT_SIZE),
       this.offPolicy ? 'best' : 'taken',
     )
@@ -58,7 +58,7 @@ export class TraceControl extends ControlLearner {
     // A choice among equals is as good as the best one.
     const best = nextRow >= 0 && greedy.values[nextRow] === greedy.best[next]
     const ahead = ended ? 0 : this.offPolicy ? greedy.best[next] : greedy.values[nextRow]
-    const error = reward + settings.discount * ahead - greedy.values[row]
+    const error = reward + this.discount * ahead - greedy.values[row]
     traces.visit(row, settings.traces === 'replacing')
     for (let i = 0; i < traces.count; i++) {
       const cell = traces.cells[i]
@@ -75,7 +75,7 @@ export class TraceControl extends ControlLearner {
     this.rateAt(this.visits[row])
     this.chosen = nextRow
     if (this.offPolicy && !best) traces.clear()
-    else traces.fade(settings.discount * settings.lambda)
+    else traces.fade(this.discount * settings.lambda)
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {

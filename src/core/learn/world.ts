@@ -22,10 +22,13 @@ export class World {
   /** Where the last `step` led, and what it paid. */
   next = 0
   reward = 0
+  /** What comes after the last step counts times this, besides the discount. */
+  carried = 1
   readonly rowStart: Int32Array
   readonly outcomeStart: Int32Array
   readonly outcomeState: Int32Array
   readonly outcomeReward: Float64Array
+  private readonly outcomeDiscount: Float64Array | null
   /** [outcomes] cumulated chances of a row, in 2^-31: a draw takes the first outcome whose threshold is above it */
   readonly threshold: Int32Array
   readonly startThreshold: Int32Array
@@ -42,6 +45,7 @@ export class World {
     this.outcomeStart = model.outcomeStart
     this.outcomeState = model.outcomeState
     this.outcomeReward = model.outcomeReward
+    this.outcomeDiscount = model.outcomeDiscount
     this.rewardLimit = model.outcomeReward.reduce((most, reward) => Math.max(most, Math.abs(reward)), 0)
     this.threshold = new Int32Array(model.outcomes)
     for (let r = 0; r < model.rows; r++)
@@ -82,7 +86,7 @@ export class World {
     return this.startState[i]
   }
 
-  /** Takes the `choice`-th action of `state`; the outcome is in `next` and `reward`. */
+  /** Takes the `choice`-th action of `state`; the outcome is in `next`, `reward` and `carried`. */
   step(state: number, choice: number, stream: RandomStream): void {
     const row = this.rowStart[state] + choice
     let outcome = this.outcomeStart[row]
@@ -93,6 +97,7 @@ export class World {
     }
     this.next = this.outcomeState[outcome]
     this.reward = this.outcomeReward[outcome]
+    if (this.outcomeDiscount) this.carried = this.outcomeDiscount[outcome]
   }
 
   /** A state that looks like this. */

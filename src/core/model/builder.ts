@@ -28,6 +28,8 @@ export class ModelBuilder {
   private readonly next: number[] = []
   private readonly probability: number[] = []
   private readonly reward: number[] = []
+  private readonly discount: number[] = []
+  private discounts = false
 
   /** The number of the state with this label, made when new. */
   state(label: string): number {
@@ -83,13 +85,18 @@ export class ModelBuilder {
 
   /**
    * Adds one outcome to a row.
-   * @throws ProblemError for a probability outside 0 … 1 or a reward that is not finite
+   * @param discount  what follows counts times this, besides the discount; 0 to 1
+   * @throws ProblemError for a probability or a discount outside 0 … 1 or a reward that is not finite
    */
-  outcome(row: number, next: number, probability: number, reward: number): void {
+  outcome(row: number, next: number, probability: number, reward: number, discount = 1): void {
     if (!(probability >= 0 && probability <= 1 + PROBABILITY_SLACK))
       refuse(this.placeOf(row), `The probability is ${probability}.`, 'Write a number from 0 to 1.')
     if (!Number.isFinite(reward))
       refuse(this.placeOf(row), `The reward is ${reward}.`, 'Write a finite number.')
+    if (!(discount >= 0 && discount <= 1))
+      refuse(this.placeOf(row), `The discount is ${discount}.`, 'Write a number from 0 to 1.')
+    this.discounts ||= discount !== 1
+    this.discount.push(discount)
     this.outcomeRow.push(row)
     this.next.push(next)
     this.probability.push(probability)
@@ -132,6 +139,7 @@ export class ModelBuilder {
     const outcomeState = new Int32Array(this.next.length)
     const outcomeProbability = new Float64Array(this.next.length)
     const outcomeReward = new Float64Array(this.next.length)
+    const outcomeDiscount = this.discounts ? new Float64Array(this.next.length) : null
     // Where a next state stands already: valid when not before the beginning of the row at hand.
     const placed = new Int32Array(this.labels.length).fill(-1)
     let filled = 0
@@ -148,12 +156,16 @@ export class ModelBuilder {
           if (outcomeReward[at] !== this.reward[o])
             outcomeReward[at] =
               (outcomeReward[at] * outcomeProbability[at] + this.reward[o] * probability) / sum
+          if (outcomeDiscount && outcomeDiscount[at] !== this.discount[o])
+            outcomeDiscount[at] =
+              (outcomeDiscount[at] * outcomeProbability[at] + this.discount[o] * probability) / sum
           outcomeProbability[at] = sum
           continue
         }
         placed[this.next[o]] = filled
         outcomeState[filled] = this.next[o]
         outcomeProbability[filled] = probability
+        if (outcomeDiscount) outcomeDiscount[filled] = this.discount[o]
         outcomeReward[filled++] = this.reward[o]
       }
       outcomeStart[r + 1] = filled
@@ -165,6 +177,7 @@ export class ModelBuilder {
       outcomeState: outcomeState.slice(0, filled),
       outcomeProbability: outcomeProbability.slice(0, filled),
       outcomeReward: outcomeReward.slice(0, filled),
+      outcomeDiscount: outcomeDiscount?.slice(0, filled) ?? null,
     }
   }
 
@@ -192,7 +205,8 @@ export class ModelBuilder {
 export type CompressedRows = Pick<
   Model,
   'rowStart' | 'rowAction' | 'outcomeStart' | 'outcomeState' | 'outcomeProbability' | 'outcomeReward'
->
+> &
+  Partial<Pick<Model, 'outcomeDiscount'>>
 
 /**
  * A model from its rows: states without rows are endings.
@@ -218,6 +232,7 @@ export function finishModel(
     outcomes: rows.outcomeState.length,
     actions,
     ...rows,
+    outcomeDiscount: rows.outcomeDiscount ?? null,
     ending,
     ...startDistribution(options.starts, ending, labels),
     cap,

@@ -21,6 +21,7 @@ export function modelFingerprint(model: Model): number {
   take(model.outcomeState)
   take(model.outcomeProbability)
   take(model.outcomeReward)
+  if (model.outcomeDiscount) take(model.outcomeDiscount)
   take(model.ending)
   take(model.startState)
   take(model.startProbability)

@@ -23,6 +23,11 @@ export interface Model {
   readonly outcomeProbability: Float64Array
   /** [outcomes] the expected reward of that step, given where it ends */
   readonly outcomeReward: Float64Array
+  /**
+   * [outcomes] what comes after the outcome counts times this, besides the discount: below 1 after stretches that pass
+   * by themselves and take time; expected, given where the outcome leads. Null where it is 1 everywhere.
+   */
+  readonly outcomeDiscount: Float64Array | null
   /** [states] 1 where an episode ends */
   readonly ending: Uint8Array
   /** States an episode can start in, never an ending, with probabilities that sum to 1. */

@@ -27,7 +27,8 @@ it('writes what the builder builds, over many chunks, with equal outcomes added 
   const written = writer.finish()
   expect(written.outcomeState.length).toBeGreaterThan(2 * 262_144)
   for (const [name, array] of Object.entries(written)) {
-    const other = built[name as keyof typeof written]
+    const other = built[name as keyof typeof written]!
+    if (!array) throw new Error(`${name} is missing`)
     expect(array.length).toBe(other.length)
     expect(array.findIndex((x, i) => x !== other[i])).toBe(-1)
   }

@@ -6,13 +6,16 @@ export interface BackupForm {
   readonly discount: number
   /** [rows] expected reward of the row */
   readonly rowReward: Float64Array
-  /** [outcomes] discount x probability */
+  /** [outcomes] discount x probability, and what the outcome discounts besides */
   readonly weight: Float64Array
 }
 
 export function backupForm(model: Model, discount: number): BackupForm {
   const rowReward = new Float64Array(model.rows)
-  const weight = model.outcomeProbability.map((probability) => discount * probability)
+  const { outcomeDiscount } = model
+  const weight = model.outcomeProbability.map((probability, o) =>
+    outcomeDiscount ? discount * probability * outcomeDiscount[o] : discount * probability,
+  )
   for (let r = 0; r < model.rows; r++)
     for (let o = model.outcomeStart[r]; o < model.outcomeStart[r + 1]; o++)
       rowReward[r] += model.outcomeProbability[o] * model.outcomeReward[o]

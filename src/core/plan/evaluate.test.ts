@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { compileGrid } from '../grid/compile'
+import { ModelBuilder } from '../model/builder'
+import { cellName } from '../grid/cells'
 import { gridDocument, gridModel, randomModel } from '../testing/models'
 import { add, fraction, solve, subtract, times, toNumber } from '../testing/rational'
 import { evaluatePolicy, firstPolicy, randomPolicy } from './evaluate'
@@ -60,17 +62,109 @@ describe('exact evaluation', () => {
 
   it('names the states that never end under a policy at discount 1', () => {
     const model = gridModel(['..'], { endings: [{ at: 'B1', reward: 5, name: '' }] })
-    expect(evaluatePolicy(model, firstPolicy(model), 1)).toEqual({ outcome: 'never-ends', states: ['A1'] })
+    expect(evaluatePolicy(model, firstPolicy(model), 1)).toMatchObject({
+      outcome: 'never-ends',
+      endless: Int32Array.of(0),
+    })
     const discounted = evaluatePolicy(model, firstPolicy(model), 0.5)
     expect(discounted.outcome === 'solved' && discounted.values[0]).toBeCloseTo(-2, 12)
   })
 
-  it('stops when its budget of sweeps is spent, and says so', () => {
-    const model = gridModel(['....................'], { endings: [{ at: 'T1', reward: 5, name: '' }] })
-    const result = evaluatePolicy(model, randomPolicy(model), 0.9999, {
-      initial: new Float64Array(model.states),
-      sweeps: 3,
-    })
-    expect(result.outcome).toBe('budget-spent')
+  it('gives values where they are finite, and takes the start alone for finite or not', () => {
+    // Start a goes on to the ending; b, which it never comes to, waits for ever, and c may come to b.
+    const builder = new ModelBuilder()
+    const [a, b, c, end] = ['a', 'b', 'c', 'end'].map((label) => builder.state(label))
+    const on = builder.action('on')
+    builder.outcome(builder.row(a, on), end, 1, 7)
+    builder.outcome(builder.row(b, on), b, 1, -1)
+    builder.outcome(builder.row(c, on), b, 0.5, 0)
+    builder.outcome(builder.row(c, on), end, 0.5, 0)
+    const build = (start: number) => builder.build({ starts: [{ state: start, weight: 1 }], cap: 10 })
+    const fromA = evaluatePolicy(build(a), firstPolicy(build(a)), 1)
+    expect(fromA).toMatchObject({ outcome: 'solved', endless: Int32Array.of(b, c) })
+    expect([...fromA.values]).toEqual([7, NaN, NaN, 0])
+    const fromC = evaluatePolicy(build(c), firstPolicy(build(c)), 1)
+    expect(fromC.outcome).toBe('never-ends')
+    expect(fromC.values[a]).toBe(7)
+  })
+
+  it('is exact on long chains, where sweeps take for ever', () => {
+    for (const cells of [301, 5001]) {
+      const n = cells - 1
+      const model = gridModel(['.'.repeat(cells)], {
+        endings: [
+          { at: 'A1', reward: 0, name: '' },
+          { at: cellName(n, 0), reward: 0, name: '' },
+        ],
+      })
+      // v(k) = -2 k (n - k); discounted v = -1 + γ (v / 2 + (v(k - 1) + v(k + 1)) / 4), a combination of two powers.
+      const [undiscounted, discounted] = [1, 0.9999].map((discount) => {
+        const result = evaluatePolicy(model, randomPolicy(model), discount)
+        expect(result.outcome).toBe('solved')
+        return result.values
+      })
+      const half = (1 - 0.9999 / 2) / (0.9999 / 2)
+      const x = half - Math.sqrt(half * half - 1)
+      for (let k = 1; k < n; k += 1 + Math.floor(n / 97)) {
+        expect(Math.abs(undiscounted[k] / (-2 * k * (n - k)) - 1)).toBeLessThan(1e-9)
+        const share = (x ** k + x ** (n - k)) / (1 + x ** n)
+        const exact = (-1 / (1 - 0.9999)) * (1 - share)
+        expect(Math.abs(discounted[k] / exact - 1)).toBeLessThan(1e-9)
+      }
+    }
+  })
+
+  it(
+    'is exact on a square that a random walk leaves by its rim: the sum of sines',
+    { timeout: 60_000 },
+    () => {
+      const side = 100
+      const builder = new ModelBuilder()
+      const end = builder.state('outside')
+      const at = (i: number, j: number) =>
+        i < 1 || j < 1 || i > side || j > side ? end : builder.state(`${i}-${j}`)
+      for (let i = 1; i <= side; i++) for (let j = 1; j <= side; j++) at(i, j)
+      for (let i = 1; i <= side; i++)
+        for (let j = 1; j <= side; j++)
+          [at(i + 1, j), at(i - 1, j), at(i, j + 1), at(i, j - 1)].forEach((next, a) =>
+            builder.outcome(builder.row(at(i, j), builder.action(`${a}`)), next, 1, 1),
+          )
+      const model = builder.build({ starts: [{ state: at(50, 50), weight: 1 }], cap: 10 })
+      const big = side + 1
+      for (const discount of [1, 0.9999]) {
+        const result = evaluatePolicy(model, randomPolicy(model), discount, { direct: true })
+        expect(result.outcome).toBe('solved')
+        for (const [i, j] of [
+          [1, 1],
+          [50, 50],
+          [3, 77],
+        ]) {
+          let exact = 0
+          for (let k = 1; k < big; k += 2)
+            for (let l = 1; l < big; l += 2) {
+              const part = (m: number, p: number) =>
+                (2 / big / Math.tan((m * Math.PI) / (2 * big))) * Math.sin((m * Math.PI * p) / big)
+              const kept =
+                1 - (discount / 2) * (Math.cos((k * Math.PI) / big) + Math.cos((l * Math.PI) / big))
+              exact += (part(k, i) * part(l, j)) / kept
+            }
+          expect(Math.abs(result.values[at(i, j)] / exact - 1)).toBeLessThan(1e-9)
+        }
+      }
+    },
+  )
+
+  it('says so where a direct solution would be too large', () => {
+    // Every one of 3,000 states leads to every other one: nothing is sparse.
+    const many = 3000
+    const random = new ModelBuilder()
+    for (let s = 0; s <= many; s++) random.newState(`s${s}`)
+    for (let s = 0; s < many; s++) {
+      const row = random.newRow(s, random.action('go'))
+      for (let k = 0; k <= 600; k++) random.outcome(row, (s * 7 + k * 5 + 1) % (many + 1), 1 / 601, 1)
+    }
+    const model = random.build({ starts: [{ state: 0, weight: 1 }], cap: 10 })
+    expect(evaluatePolicy(model, randomPolicy(model), 0.9, { direct: true }).outcome).toBe('too-large')
+    expect(evaluatePolicy(model, randomPolicy(model), 0.9).outcome).toBe('solved')
   })
 })

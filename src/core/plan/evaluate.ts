@@ -1,45 +1,74 @@
 import type { Model, RowPolicy } from '../model/model'
-import { statesWithoutEnding, stepsToEnding } from './reach'
+import { chainOf, preciseResidual, type Chain } from './chain'
+import { endlessUnder } from './reach'
+import { StateReduction } from './state-reduction'
 
 /** What became of an exact evaluation. */
-export type Evaluation =
-  | { readonly outcome: 'solved'; readonly values: Float64Array; readonly bound: number }
-  /** At discount 1 these states never end under the policy, so they have no finite value. */
-  | { readonly outcome: 'never-ends'; readonly states: readonly string[] }
-  | { readonly outcome: 'budget-spent'; readonly values: Float64Array; readonly bound: number }
+export interface Evaluation {
+  /**
+   * - `solved`: every value is known but those of `endless`;
+   * - `never-ends`: so it is, but an episode may start in a state of `endless`, so that there is no value of the start;
+   * - `too-large`: asked for a direct solution, which would take too much memory or time;
+   * - `budget-spent`: the values are not exact enough.
+   */
+  readonly outcome: 'solved' | 'never-ends' | 'too-large' | 'budget-spent'
+  /** [states] NaN in those of `endless` */
+  readonly values: Float64Array
+  /** About how far a value may be off. */
+  readonly bound: number
+  /**
+   * At discount 1, states without a finite value: under the policy they may come to where no ending can be reached any
+   * more. In the order of the model.
+   */
+  readonly endless: Int32Array
+}
 
-/** Up to here a dense elimination is quicker than sweeping, and needs no stopping rule. */
-const DENSE_LIMIT = 300
+/** Up to here a direct solution is made at once. */
+const SMALL = 300
+/** Larger ones are swept first, for so many backups or sweeps, and solved directly when that is not enough. */
+const FIRST_BACKUPS = 20_000_000
+const FIRST_SWEEPS = 60
 const SWEEP_LIMIT = 200_000
+/** Sweeps are not good enough where the bound is worse than this part of the values. */
+const RELATIVE = 1e-10
+
+export interface EvaluationOptions {
+  /** In units of reward. */
+  readonly tolerance?: number
+  /** [states] where sweeps begin, when there are any */
+  readonly initial?: Float64Array
+  /** Whether it must be a direct solution. */
+  readonly direct?: boolean
+}
 
 /**
  * The exact value of every state under a policy: the solution of v = r + discount P v.
  *
- * Small models are solved by elimination with partial pivoting and one step of refinement. Larger ones by
- * Gauss-Seidel sweeps from the endings backwards, with refinement, until the error is at most `tolerance`: the error
- * of v is bounded by the largest residual times the expected (discounted) number of steps that are left.
+ * Small models are solved directly, by state reduction (`StateReduction`) and two steps of refinement with residuals
+ * summed in doubled precision (Wilkinson 1963). Larger ones by Gauss-Seidel sweeps from the endings backwards, refined
+ * in the same way, until the error is at most `tolerance`: the error of v is bounded by the largest residual times the
+ * expected (discounted) number of steps that are left. Where that does not come about soon, as in long chains that end
+ * late, they are solved directly as well, as far as memory allows.
  */
 export function evaluatePolicy(
   model: Model,
   policy: RowPolicy,
   discount: number,
-  options: { tolerance?: number; initial?: Float64Array; sweeps?: number } = {},
+  { tolerance = 1e-10, initial, direct = false }: EvaluationOptions = {},
 ): Evaluation {
-  const steps = stepsToEnding(model, policy)
-  if (discount === 1) {
-    const lost = statesWithoutEnding(model, steps)
-    if (lost.length) return { outcome: 'never-ends', states: lost }
+  const { steps, endless } = endlessUnder(model, policy, discount)
+  const inside = Uint8Array.from({ length: model.states }, (_, s) => (model.ending[s] || endless[s] ? 0 : 1))
+  const chain = chainOf(model, policy, discount, inside)
+  const solved = solveChain(chain, steps, discount, tolerance, direct, initial)
+  const values = Float64Array.from(endless, (lost) => (lost ? NaN : 0))
+  solved.values.forEach((value, i) => (values[chain.origin[i]] = value))
+  const startsLost = model.startState.some((s) => endless[s] === 1)
+  return {
+    outcome: solved.outcome === 'solved' && startsLost ? 'never-ends' : solved.outcome,
+    values,
+    bound: solved.bound,
+    endless: Int32Array.from({ length: model.states }, (_, s) => s).filter((s) => endless[s] === 1),
   }
-  const chain = chainOf(model, policy, discount)
-  if (model.states <= DENSE_LIMIT && !options.initial) return solveDense(chain)
-  return solveBySweeps(
-    chain,
-    steps,
-    discount,
-    options.tolerance ?? 1e-10,
-    options.sweeps ?? SWEEP_LIMIT,
-    options.initial,
-  )
 }
 
 /** The policy that takes every available action equally often. */
@@ -57,100 +86,43 @@ export function firstPolicy(model: Model): RowPolicy {
   return policy
 }
 
-/** A policy's Markov chain with the discount folded in, in compressed rows. */
-interface Chain {
-  readonly states: number
-  readonly start: Int32Array
-  readonly next: Int32Array
-  readonly weight: Float64Array
-  readonly reward: Float64Array
-  readonly ending: Uint8Array
+interface Solved {
+  readonly outcome: 'solved' | 'too-large' | 'budget-spent'
+  /** [chain states] */
+  readonly values: Float64Array
+  readonly bound: number
 }
 
-function chainOf(model: Model, policy: RowPolicy, discount: number): Chain {
-  const start = new Int32Array(model.states + 1)
-  const next: number[] = []
-  const weight: number[] = []
-  const reward = new Float64Array(model.states)
-  for (let s = 0; s < model.states; s++) {
-    for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
-      if (policy[r] > 0)
-        for (let o = model.outcomeStart[r]; o < model.outcomeStart[r + 1]; o++) {
-          const probability = policy[r] * model.outcomeProbability[o]
-          next.push(model.outcomeState[o])
-          weight.push(discount * probability)
-          reward[s] += probability * model.outcomeReward[o]
-        }
-    start[s + 1] = next.length
-  }
-  return {
-    states: model.states,
-    start,
-    next: Int32Array.from(next),
-    weight: Float64Array.from(weight),
-    reward,
-    ending: model.ending,
-  }
+function solveChain(
+  chain: Chain,
+  steps: Int32Array,
+  discount: number,
+  tolerance: number,
+  direct: boolean,
+  initial?: Float64Array,
+): Solved {
+  const { states } = chain
+  if (direct || (states <= SMALL && !initial))
+    return solveDirectly(chain) ?? { outcome: 'too-large', values: new Float64Array(states), bound: Infinity }
+  const first = Math.max(FIRST_SWEEPS, Math.floor(FIRST_BACKUPS / Math.max(1, chain.next.length)))
+  const quick = solveBySweeps(chain, steps, discount, tolerance, first, initial)
+  if (quick.outcome === 'solved') return quick
+  return solveDirectly(chain) ?? solveBySweeps(chain, steps, discount, tolerance, SWEEP_LIMIT, initial)
 }
 
-function solveDense(chain: Chain): Evaluation {
-  const n = chain.states
-  const matrix = new Float64Array(n * n)
-  for (let s = 0; s < n; s++) {
-    matrix[s * n + s] = 1
-    for (let k = chain.start[s]; k < chain.start[s + 1]; k++) matrix[s * n + chain.next[k]] -= chain.weight[k]
+function solveDirectly(chain: Chain): Solved | null {
+  const reduction = StateReduction.of(chain)
+  if (!reduction) return null
+  const values = reduction.solve(chain.reward)
+  const refine = () => {
+    const correction = reduction.solve(preciseResidual(chain, values))
+    return correction.reduce((most, part, s) => {
+      values[s] += part
+      return Math.max(most, Math.abs(part))
+    }, 0)
   }
-  const { factors, order } = factorise(matrix, n)
-  const values = substitute(factors, order, chain.reward, n)
-  const correction = substitute(factors, order, preciseResidual(chain, values), n)
-  for (let s = 0; s < n; s++) values[s] += correction[s]
-  let bound = 0
-  for (const part of substitute(factors, order, preciseResidual(chain, values), n))
-    bound = Math.max(bound, Math.abs(part))
-  return { outcome: 'solved', values, bound }
-}
-
-/** LU factors with partial pivoting (Golub & Van Loan 2013, section 3.4); the matrix here is never singular. */
-function factorise(matrix: Float64Array, n: number): { factors: Float64Array; order: Int32Array } {
-  const order = Int32Array.from({ length: n }, (_, i) => i)
-  for (let column = 0; column < n; column++) {
-    let pivot = column
-    for (let r = column + 1; r < n; r++)
-      if (Math.abs(matrix[r * n + column]) > Math.abs(matrix[pivot * n + column])) pivot = r
-    if (pivot !== column) {
-      for (let k = 0; k < n; k++) {
-        const held = matrix[pivot * n + k]
-        matrix[pivot * n + k] = matrix[column * n + k]
-        matrix[column * n + k] = held
-      }
-      const held = order[pivot]
-      order[pivot] = order[column]
-      order[column] = held
-    }
-    for (let r = column + 1; r < n; r++) {
-      const factor = matrix[r * n + column] / matrix[column * n + column]
-      if (factor === 0) continue
-      matrix[r * n + column] = factor
-      for (let k = column + 1; k < n; k++) matrix[r * n + k] -= factor * matrix[column * n + k]
-    }
-  }
-  return { factors: matrix, order }
-}
-
-function substitute(factors: Float64Array, order: Int32Array, right: Float64Array, n: number): Float64Array {
-  const x = Float64Array.from(order, (row) => right[row])
-  for (let r = 0; r < n; r++) for (let k = 0; k < r; k++) x[r] -= factors[r * n + k] * x[k]
-  for (let r = n - 1; r >= 0; r--) {
-    for (let k = r + 1; k < n; k++) x[r] -= factors[r * n + k] * x[k]
-    x[r] /= factors[r * n + r]
-  }
-  return x
-}
-
-function backup(chain: Chain, s: number, values: Float64Array, reward: number): number {
-  let sum = reward
-  for (let k = chain.start[s]; k < chain.start[s + 1]; k++) sum += chain.weight[k] * values[chain.next[k]]
-  return sum
+  refine()
+  return { outcome: 'solved', values, bound: refine() }
 }
 
 function solveBySweeps(
@@ -160,14 +132,16 @@ function solveBySweeps(
   tolerance: number,
   sweeps: number,
   initial?: Float64Array,
-): Evaluation {
-  const order = Int32Array.from({ length: chain.states }, (_, s) => s)
-    .filter((s) => !chain.ending[s])
-    .sort((x, y) => steps[x] - steps[y])
-  const values = initial ? initial.slice() : new Float64Array(chain.states)
-  for (let s = 0; s < chain.states; s++) if (chain.ending[s]) values[s] = 0
-  const longest = discount < 1 ? 1 / (1 - discount) : expectedSteps(chain, order, sweeps)
-  let swept = sweepToFloor(chain, order, chain.reward, values, tolerance / longest, sweeps)
+): Solved {
+  const { states, origin } = chain
+  const order = Int32Array.from({ length: states }, (_, i) => i).sort(
+    (x, y) => steps[origin[x]] - steps[origin[y]],
+  )
+  const values = Float64Array.from(origin, (s) => (Number.isFinite(initial?.[s]) ? initial![s] : 0))
+  const budget = { sweeps }
+  const longest = discount < 1 ? 1 / (1 - discount) : expectedSteps(chain, order, budget)
+  let swept =
+    Number.isFinite(longest) && sweepToFloor(chain, order, chain.reward, values, tolerance / longest, budget)
   let bound = Infinity
   // Rounding leaves an error that grows with the length of episodes. Solving again for what is left, with the
   // residual summed in doubled precision, takes it away (iterative refinement, Wilkinson 1963).
@@ -175,11 +149,19 @@ function solveBySweeps(
     const left = preciseResidual(chain, values)
     bound = left.reduce((most, x) => Math.max(most, Math.abs(x)), 0) * longest
     if (bound <= tolerance) break
-    const correction = new Float64Array(chain.states)
-    swept = sweepToFloor(chain, order, left, correction, tolerance / longest / 4, sweeps)
-    for (let s = 0; s < chain.states; s++) values[s] += correction[s]
+    const correction = new Float64Array(states)
+    swept = sweepToFloor(chain, order, left, correction, tolerance / longest / 4, budget)
+    for (let s = 0; s < states; s++) values[s] += correction[s]
   }
-  return { outcome: swept ? 'solved' : 'budget-spent', values, bound }
+  const size = values.reduce((most, value) => Math.max(most, Math.abs(value)), 0)
+  const enough = swept && bound <= Math.max(tolerance, RELATIVE * size)
+  return { outcome: enough ? 'solved' : 'budget-spent', values, bound }
+}
+
+function backup({ start, next, weight }: Chain, s: number, values: Float64Array, reward: number): number {
+  let sum = reward
+  for (let k = start[s]; k < start[s + 1]; k++) sum += weight[k] * values[next[k]]
+  return sum
 }
 
 /**
@@ -192,10 +174,10 @@ function sweepToFloor(
   right: Float64Array,
   x: Float64Array,
   small: number,
-  sweeps: number,
+  budget: { sweeps: number },
 ): boolean {
   let previous = Infinity
-  for (let i = 0; i < sweeps; i++) {
+  while (budget.sweeps-- > 0) {
     let change = 0
     let size = 0
     for (const s of order) {
@@ -211,45 +193,10 @@ function sweepToFloor(
   return false
 }
 
-/** right + W v - v, each sum carried in two numbers (Ogita, Rump & Oishi 2005, algorithm 5.3). */
-function preciseResidual(chain: Chain, values: Float64Array): Float64Array {
-  const residuals = new Float64Array(chain.states)
-  for (let s = 0; s < chain.states; s++) {
-    if (chain.ending[s]) continue
-    let high = chain.reward[s]
-    let low = 0
-    const add = (term: number) => {
-      const sum = high + term
-      const part = sum - high
-      low += high - (sum - part) + (term - part)
-      high = sum
-    }
-    for (let k = chain.start[s]; k < chain.start[s + 1]; k++) {
-      const product = chain.weight[k] * values[chain.next[k]]
-      low += productError(chain.weight[k], values[chain.next[k]], product)
-      add(product)
-    }
-    add(-values[s])
-    residuals[s] = high + low
-  }
-  return residuals
-}
-
-/** What rounding took from x * y (Dekker 1971). */
-function productError(x: number, y: number, product: number): number {
-  const xBig = 134217729 * x
-  const xHigh = xBig - (xBig - x)
-  const yBig = 134217729 * y
-  const yHigh = yBig - (yBig - y)
-  const xLow = x - xHigh
-  const yLow = y - yHigh
-  return xLow * yLow - (product - xHigh * yHigh - xLow * yHigh - xHigh * yLow)
-}
-
 /** The largest expected number of steps to an ending, a little from above; infinity when the budget is spent. */
-function expectedSteps(chain: Chain, order: Int32Array, sweeps: number): number {
+function expectedSteps(chain: Chain, order: Int32Array, budget: { sweeps: number }): number {
   const left = new Float64Array(chain.states)
-  for (let i = 0; i < sweeps; i++) {
+  while (budget.sweeps-- > 0) {
     let grew = 0
     let most = 0
     for (const s of order) {

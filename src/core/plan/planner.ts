@@ -1,7 +1,9 @@
 import type { Model, RowPolicy } from '../model/model'
 import { listNames } from '../problem'
 import { actionValues, backupForm, greedyPolicy, type BackupForm } from './backup'
-import { evaluatePolicy } from './evaluate'
+import { endlessGain } from './endless-gain'
+import { evaluatePolicy, randomPolicy } from './evaluate'
+import { properPolicy } from './proper'
 import { statesWithoutEnding, stepsToEnding } from './reach'
 import type { SweepOrder } from './sweep-order'
 import type { Sweeper } from './sweeper-kind'
@@ -16,6 +18,8 @@ export type PlanStatus =
   | { readonly outcome: 'improper'; readonly states: readonly string[] }
   /** Discount 1, and among these states a policy collects reward for ever. */
   | { readonly outcome: 'gains-for-ever'; readonly states: readonly string[] }
+  /** The equations of a policy would take too much memory or time to be solved at once. */
+  | { readonly outcome: 'too-large' }
   | { readonly outcome: 'budget-spent' }
 
 export interface PlanSettings {
@@ -121,6 +125,8 @@ export abstract class Planner {
   protected memory = 0
   protected notes: Float64Array | null = null
   private nextLook = FIRST_LOOK
+  /** What stood against planning from the beginning. */
+  private refused: PlanStatus | null = null
   /** Expected steps to an ending when last looked at; for the bound at discount 1. */
   private stepsLeft = 1
 
@@ -134,9 +140,29 @@ export abstract class Planner {
         if (!ending && Number.isFinite(settings.initial![s])) this.values[s] = settings.initial![s]
       })
     this.before = this.values.slice()
-    if (settings.discount === 1 && this.needsEnding()) {
-      const lost = statesWithoutEnding(model, stepsToEnding(model))
-      if (lost.length) this.status = { outcome: 'never-ends', states: lost }
+    if (settings.discount === 1 && this.needsEnding()) this.lookForEndings()
+    if (this.status.outcome !== 'running') this.refused = this.status
+  }
+
+  /** At discount 1: whether values are finite at all, and where sweeps have to begin. */
+  private lookForEndings(): void {
+    const { model } = this
+    const lost = statesWithoutEnding(model, stepsToEnding(model, undefined, true))
+    if (lost.length) {
+      this.status = { outcome: 'never-ends', states: lost }
+      return
+    }
+    if (!this.finds()) return
+    const gain = endlessGain(model)
+    if (gain.kind === 'positive')
+      this.status = { outcome: 'gains-for-ever', states: Array.from(gain.states, (s) => model.labels[s]) }
+    if (gain.kind !== 'level') return
+    // Where going round pays and costs the same, sweeps from above would keep what is taken back. From the values of a
+    // policy that ends they rise to the best ones (Bertsekas & Tsitsiklis 1991).
+    const ends = evaluatePolicy(model, properPolicy(model, randomPolicy(model)).policy, 1)
+    if (ends.outcome === 'solved' && ends.endless.length === 0) {
+      this.values.set(ends.values)
+      this.before.set(ends.values)
     }
   }
 
@@ -155,6 +181,11 @@ export abstract class Planner {
 
   /** Whether at discount 1 every state must have a way to an ending. */
   protected needsEnding(): boolean {
+    return true
+  }
+
+  /** Whether it looks for the best policy; else it evaluates a given one, which may be content with little. */
+  protected finds(): boolean {
     return true
   }
 
@@ -213,7 +244,7 @@ export abstract class Planner {
     this.bound = Infinity
     this.sequence = NOTHING
     this.logged = null
-    if (this.status.outcome !== 'never-ends') this.status = { outcome: 'running' }
+    this.status = this.refused ?? { outcome: 'running' }
     this.nextLook = FIRST_LOOK
     while (this.nextLook <= this.sweeps) this.nextLook *= 2
   }
@@ -267,7 +298,7 @@ export abstract class Planner {
   ): number {
     const counted = { ...this.model, outcomeReward: new Float64Array(this.model.outcomes).fill(1) }
     const steps = evaluatePolicy(counted, policy, 1, { tolerance: 1e-3 })
-    return steps.outcome === 'solved'
+    return steps.outcome === 'solved' && steps.endless.length === 0
       ? steps.values.reduce((most, value) => Math.max(most, value), 1)
       : Infinity
   }
@@ -280,7 +311,7 @@ export abstract class Planner {
     const { model } = this
     const rowValues = actionValues(this.form, this.values)
     const policy = greedyPolicy(model.rowStart, rowValues, 0)
-    const steps = stepsToEnding(model, policy)
+    const steps = stepsToEnding(model, policy, true)
     const gains = Uint8Array.from(steps, (step, s) => {
       if (step >= 0) return 0
       let best = -Infinity
@@ -315,6 +346,8 @@ export function planProblem(status: PlanStatus): string | undefined {
       return `At discount 1 this policy has no value: from ${listNames(status.states)} it never comes to an ending. Use a discount below 1, or let a step cost something.`
     case 'gains-for-ever':
       return `At discount 1 no value is finite: among ${listNames(status.states)} reward can be collected for ever without ending. Make a step cost something, or use a discount below 1.`
+    case 'too-large':
+      return 'The equations of this policy are too large to be solved at once. Evaluate it by sweeps.'
     case 'budget-spent':
       return 'The limit on sweeps was reached before the values were within the tolerance. Raise the tolerance or the limit.'
     default:

@@ -48,10 +48,10 @@ abstract class PolicyPlanner extends Planner {
   protected solve(): void {
     const { model, before, values } = this
     this.phase = 'solve'
-    const { discount, tolerance } = this.settings
-    const exact = evaluatePolicy(model, this.policy, discount, { tolerance: tolerance / 2 })
-    if (exact.outcome === 'never-ends') {
-      this.status = { outcome: 'improper', states: exact.states }
+    const exact = evaluatePolicy(model, this.policy, this.settings.discount, { direct: true })
+    if (this.refuseImproper()) return
+    if (exact.outcome !== 'solved') {
+      this.status = { outcome: 'too-large' }
       values.set(before)
       return
     }
@@ -60,13 +60,12 @@ abstract class PolicyPlanner extends Planner {
     this.bound = exact.bound
     // Nothing was backed up one by one.
     this.sequence = new Int32Array(0)
-    if (exact.outcome === 'budget-spent') this.status = { outcome: 'budget-spent' }
   }
 
   /** At discount 1, a policy that never ends from some state has no value there. */
   protected refuseImproper(): boolean {
     if (this.settings.discount < 1) return false
-    const lost = statesWithoutEnding(this.model, stepsToEnding(this.model, this.policy))
+    const lost = statesWithoutEnding(this.model, stepsToEnding(this.model, this.policy, true))
     if (lost.length === 0) return false
     this.status = { outcome: 'improper', states: lost }
     this.values.set(this.before)
@@ -76,6 +75,10 @@ abstract class PolicyPlanner extends Planner {
 
 /** Iterative evaluation of a policy: that of the settings, or all actions equally often. */
 export class PolicyEvaluation extends PolicyPlanner {
+  protected override finds(): boolean {
+    return false
+  }
+
   protected advance(): void {
     if (this.sweeps === 1 && this.refuseImproper()) return
     this.follow()
@@ -85,6 +88,10 @@ export class PolicyEvaluation extends PolicyPlanner {
 
 /** Evaluation of a policy by solving its linear equations v = r + discount P v, in one step. */
 export class LinearEvaluation extends PolicyPlanner {
+  protected override finds(): boolean {
+    return false
+  }
+
   protected advance(): void {
     this.solve()
     if (this.status.outcome === 'running') this.status = { outcome: 'converged' }

@@ -81,7 +81,7 @@ interface Incoming {
 }
 
 function incoming(model: Model, discount: number): Incoming {
-  const { states, rowStart, outcomeStart, outcomeState, outcomeProbability } = model
+  const { states, rowStart, outcomeStart, outcomeState, outcomeProbability, outcomeDiscount } = model
   const start = new Int32Array(states + 1)
   const chance = new Float64Array(states)
   const most = new Float64Array(states)
@@ -93,7 +93,7 @@ function incoming(model: Model, discount: number): Incoming {
         for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) {
           const to = outcomeState[o]
           if (most[to] === 0) touched.push(to)
-          chance[to] += outcomeProbability[o]
+          chance[to] += outcomeProbability[o] * (outcomeDiscount?.[o] ?? 1)
           most[to] = Math.max(most[to], chance[to])
         }
         for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) chance[outcomeState[o]] = 0

@@ -1,27 +1,16 @@
 import type { Model, RowPolicy } from '../model/model'
 
 /**
- * States from which an ending can be reached with positive chance: [states] 1 or 0, and how many steps that takes
- * at the least: [states], -1 where there is no way. With a policy, only along rows it takes.
+ * States from which an ending can be reached with positive chance: how many steps that takes at the least: [states],
+ * -1 where there is no way. With a policy, only along rows it takes.
  *
- * A policy under which every state can reach an ending ends with certainty (the chain is finite); so where this is
- * 1 everywhere, values at discount 1 are finite.
+ * A policy under which every state can reach an ending ends with certainty (the chain is finite); so where no number is
+ * -1, values at discount 1 are finite.
+ * @param fading  count an outcome that discounts what follows as a way to an ending, which it is for values at discount 1
  */
-export function stepsToEnding(model: Model, policy?: RowPolicy): Int32Array {
-  const { states, rowStart, outcomeStart, outcomeState } = model
-  // Who may lead to each state, in compressed rows.
-  const incoming = new Int32Array(states + 1)
-  for (let r = 0; r < model.rows; r++)
-    if (!policy || policy[r] > 0)
-      for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) incoming[outcomeState[o] + 1]++
-  for (let s = 0; s < states; s++) incoming[s + 1] += incoming[s]
-  const fill = incoming.slice()
-  const origin = new Int32Array(incoming[states])
-  for (let s = 0; s < states; s++)
-    for (let r = rowStart[s]; r < rowStart[s + 1]; r++)
-      if (!policy || policy[r] > 0)
-        for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) origin[fill[outcomeState[o]]++] = s
-
+export function stepsToEnding(model: Model, policy?: RowPolicy, fading = false): Int32Array {
+  const { states, rowStart, outcomeStart, outcomeDiscount } = model
+  const into = incoming(model, policy)
   const steps = new Int32Array(states).fill(-1)
   const queue = new Int32Array(states)
   let length = 0
@@ -30,11 +19,20 @@ export function stepsToEnding(model: Model, policy?: RowPolicy): Int32Array {
       steps[s] = 0
       queue[length++] = s
     }
+  if (fading && outcomeDiscount)
+    for (let s = 0; s < states; s++)
+      for (let r = rowStart[s]; r < rowStart[s + 1]; r++)
+        if (!policy || policy[r] > 0)
+          for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++)
+            if (outcomeDiscount[o] < 1 && steps[s] < 0) {
+              steps[s] = 1
+              queue[length++] = s
+            }
   for (let i = 0; i < length; i++)
-    for (let k = incoming[queue[i]]; k < incoming[queue[i] + 1]; k++)
-      if (steps[origin[k]] < 0) {
-        steps[origin[k]] = steps[queue[i]] + 1
-        queue[length++] = origin[k]
+    for (let k = into.start[queue[i]]; k < into.start[queue[i] + 1]; k++)
+      if (steps[into.origin[k]] < 0) {
+        steps[into.origin[k]] = steps[queue[i]] + 1
+        queue[length++] = into.origin[k]
       }
   return steps
 }
@@ -42,4 +40,68 @@ export function stepsToEnding(model: Model, policy?: RowPolicy): Int32Array {
 /** The labels of the states where `steps` is -1. */
 export function statesWithoutEnding(model: Model, steps: Int32Array): string[] {
   return model.labels.filter((_, s) => steps[s] < 0)
+}
+
+/**
+ * Where a policy has no finite value.
+ * @returns the steps to an ending under the policy, and [states] 1 for those that may, at discount 1, come to where no
+ *   ending can be reached any more; below 1 there are none
+ */
+export function endlessUnder(
+  model: Model,
+  policy: RowPolicy,
+  discount: number,
+): { readonly steps: Int32Array; readonly endless: Uint8Array } {
+  const steps = stepsToEnding(model, policy, true)
+  const endless = new Uint8Array(model.states)
+  if (discount < 1) return { steps, endless }
+  const { start, origin } = incoming(model, policy)
+  const queue: number[] = []
+  steps.forEach((step, s) => {
+    if (step >= 0) return
+    endless[s] = 1
+    queue.push(s)
+  })
+  for (let i = 0; i < queue.length; i++)
+    for (let k = start[queue[i]]; k < start[queue[i] + 1]; k++)
+      if (!endless[origin[k]]) {
+        endless[origin[k]] = 1
+        queue.push(origin[k])
+      }
+  return { steps, endless }
+}
+
+/** [states] 1 for those that an episode can come to; with a policy, along rows it takes. */
+export function reachedFromStart(model: Model, policy?: RowPolicy): Uint8Array {
+  const { rowStart, outcomeStart, outcomeState } = model
+  const reached = new Uint8Array(model.states)
+  const queue: number[] = []
+  const add = (s: number) => {
+    if (reached[s]) return
+    reached[s] = 1
+    queue.push(s)
+  }
+  model.startState.forEach(add)
+  for (let i = 0; i < queue.length; i++)
+    for (let r = rowStart[queue[i]]; r < rowStart[queue[i] + 1]; r++)
+      if (!policy || policy[r] > 0)
+        for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) add(outcomeState[o])
+  return reached
+}
+
+/** Who may lead to each state, in compressed rows. */
+function incoming(model: Model, policy?: RowPolicy): { start: Int32Array; origin: Int32Array } {
+  const { states, rowStart, outcomeStart, outcomeState } = model
+  const start = new Int32Array(states + 1)
+  for (let r = 0; r < model.rows; r++)
+    if (!policy || policy[r] > 0)
+      for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) start[outcomeState[o] + 1]++
+  for (let s = 0; s < states; s++) start[s + 1] += start[s]
+  const fill = start.slice()
+  const origin = new Int32Array(start[states])
+  for (let s = 0; s < states; s++)
+    for (let r = rowStart[s]; r < rowStart[s + 1]; r++)
+      if (!policy || policy[r] > 0)
+        for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) origin[fill[outcomeState[o]]++] = s
+  return { start, origin }
 }

@@ -13,6 +13,6 @@ export function shapedModel(model: Model, potential: Float64Array, discount: num
   const at = (s: number) => (ending[s] ? 0 : potential[s])
   for (let s = 0; s < states; s++)
     for (let o = outcomeStart[rowStart[s]]; o < outcomeStart[rowStart[s + 1]]; o++)
-      outcomeReward[o] += discount * at(outcomeState[o]) - at(s)
+      outcomeReward[o] += discount * (model.outcomeDiscount?.[o] ?? 1) * at(outcomeState[o]) - at(s)
   return { ...model, outcomeReward }
 }

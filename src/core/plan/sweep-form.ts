@@ -66,7 +66,7 @@ function layOut(
   lanes: 1 | 4,
   nexts: number,
 ): SweepForm {
-  const { rowStart, outcomeStart, outcomeState, outcomeProbability, outcomeReward } = model
+  const { rowStart, outcomeStart, outcomeState, outcomeProbability, outcomeReward, outcomeDiscount } = model
   let bundles = 0
   for (let place = 0; place < order.length; place++)
     bundles += Math.ceil((rowStart[order[place] + 1] - rowStart[order[place]]) / lanes)
@@ -94,9 +94,10 @@ function layOut(
         for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) {
           const chance = outcomeProbability[o]
           const to = outcomeState[o]
+          const part = outcomeDiscount ? discount * chance * outcomeDiscount[o] : discount * chance
           expected += chance * outcomeReward[o]
           if (eliminate && to === s) {
-            stays += discount * chance
+            stays += part
             continue
           }
           let at = placed[to]
@@ -105,7 +106,7 @@ function layOut(
             placed[to] = at
             next[at] = to
           }
-          weight[at * lanes + lane] += discount * chance
+          weight[at * lanes + lane] += part
         }
         row[bundle * lanes + lane] = r
         reward[bundle * lanes + lane] = expected

@@ -1,8 +1,10 @@
 import { num, say, type Part, type Working, type WorkingLine } from '../explain/working'
 import { formatCount, formatNumber } from '../formats/number'
-import { backupRow, greedyPolicy, type BackupForm } from './backup'
+import { listNames } from '../problem'
+import { actionValues, backupRow, greedyPolicy, type BackupForm } from './backup'
 import { entriesMade, lastPlaceOf, policyAt, tableAt, valuesAt } from './moment'
 import type { Planner, PlanPhase } from './planner'
+import { endlessAlone } from './proper'
 
 const BACKUP = [
   say('probability', 'probability'),
@@ -133,6 +135,8 @@ function noteOf(planner: Planner, state: number, place: number, done: number | n
       ? `Not backed up yet in this sweep: ${comes} ${comes === 1 ? 'state comes' : 'states come'} first. This is what a backup would give now.`
       : 'Not backed up in this sweep. This is what a backup would give now.'
   }
+  const idle = idleTies(planner, state, done)
+  if (idle) return idle
   if (planner.phase === 'improve') return 'The values stay; from here on the policy takes what is marked.'
   if (planner.eliminates)
     return 'In place, and staying put is counted at once: where the state itself is a next state, its new value stands.'
@@ -142,6 +146,19 @@ function noteOf(planner: Planner, state: number, place: number, done: number | n
     return 'The sweep is made in place: states before this one in the order count with their new value.'
   if (planner.table && tableAt(planner, done)) return 'Every line is one entry of the table.'
   return undefined
+}
+
+/** Undiscounted, a best action may lead round in a circle that costs nothing: as good as the others, and worth nothing alone. */
+function idleTies(planner: Planner, state: number, done: number | null): string | undefined {
+  const { model, form, settings, status } = planner
+  if (settings.discount < 1 || status.outcome !== 'converged' || done !== null) return undefined
+  const ties = greedyPolicy(model.rowStart, actionValues(form, planner.values))
+  const own = ties.subarray(model.rowStart[state], model.rowStart[state + 1])
+  if (own.filter((chance) => chance > 0).length < 2) return undefined
+  const idle = endlessAlone(model, ties, state).map((row) => model.actions[model.rowAction[row]])
+  return idle.length
+    ? `Of the best actions, ${listNames(idle)} never ${idle.length > 1 ? 'end' : 'ends'} alone: taken here for ever, no ending comes. A policy has to take one of the others.`
+    : undefined
 }
 
 /** v = (r + rest) / (1 - discount p): what a row is worth when it is taken until it leads away. */
@@ -156,27 +173,29 @@ function backupWithoutStaying(form: BackupForm, state: number, row: number, valu
 
 /** @param itself  a state whose own next value is the row's result, -1 for none */
 function rowParts(form: BackupForm, row: number, used: Float64Array, result: number, itself: number): Part[] {
-  const { outcomeStart, outcomeState, outcomeProbability, outcomeReward } = form.model
+  const { outcomeStart, outcomeState, outcomeProbability, outcomeReward, outcomeDiscount } = form.model
   // Outcomes that differ in their reward only, as those of a bandit, are one term with the expected reward.
-  const terms = new Map<number, { probability: number; reward: number }>()
+  const terms = new Map<number, { probability: number; reward: number; discount: number }>()
   for (let o = outcomeStart[row]; o < outcomeStart[row + 1]; o++) {
-    const term = terms.get(outcomeState[o]) ?? { probability: 0, reward: 0 }
+    const term = terms.get(outcomeState[o]) ?? { probability: 0, reward: 0, discount: 0 }
     const probability = term.probability + outcomeProbability[o]
     const share = outcomeProbability[o] / probability
+    const discount = form.discount * (outcomeDiscount?.[o] ?? 1)
     terms.set(outcomeState[o], {
       probability,
+      discount: share === 1 ? discount : term.discount + (discount - term.discount) * share,
       reward: share === 1 ? outcomeReward[o] : term.reward + (outcomeReward[o] - term.reward) * share,
     })
   }
   const parts: Part[] = []
-  for (const [next, { probability, reward }] of terms) {
+  for (const [next, { probability, reward, discount }] of terms) {
     if (parts.length) parts.push(say('+'))
     parts.push(
       num('probability', probability),
       say('× ('),
       num('reward', reward),
       say('+'),
-      num('rate', form.discount),
+      num('rate', discount),
       say('×'),
       num('next', next === itself ? result : used[next], next),
       say(')'),

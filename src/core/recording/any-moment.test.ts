@@ -7,8 +7,13 @@ import { RandomStream } from '../random/generator'
 import { chancyGrid, newLearner } from '../testing/learning'
 import { LearnRecording } from './learn-recording'
 
-const falling = (kind: 'linear' | 'exponential', from: number, to: number, over: number, per: 'episode' | 'step') =>
-  ({ kind, from, to, over, per }) as const
+const falling = (
+  kind: 'linear' | 'exponential',
+  from: number,
+  to: number,
+  over: number,
+  per: 'episode' | 'step',
+) => ({ kind, from, to, over, per }) as const
 
 const EXPLORATIONS: readonly Exploration[] = [
   { way: 'epsilon-greedy', level: constant(0.2) },
@@ -61,43 +66,46 @@ const LONG = process.env.LONG === '1'
 
 describe.each(LEARN_METHOD_IDS)('any moment of a run of %s', (method) => {
   // With many episodes the one-step methods take their steps in WebAssembly.
-  it.each([60, 5000])('has the same bits by every way to it, and goes on alike, of %i episodes', (episodes) => {
-    const picks = new RandomStream(episodes, 'environment')
-    EXPLORATIONS.forEach((exploration, e) =>
-      RATES.forEach((learningRate, r) => {
-        if (!LONG && (e + r + episodes) % 2 === 1) return
-        const settings: Partial<LearnSettings> = {
-          exploration,
-          learningRate,
-          start: STARTS[(e + r) % STARTS.length],
-          ties: r % 2 ? 'first' : 'random',
-          traces: e % 2 ? 'accumulating' : 'replacing',
-          planning: 3,
-          episodes,
-          cap: 25,
-        }
-        const recording = new LearnRecording(newLearner(method, chancyGrid(), settings), 20_000)
-        while (recording.reached < 700 && recording.forward(89) > 0);
-        for (let i = 0; i < (LONG ? 6 : 2); i++) {
-          const moment = picks.below(recording.reached)
-          const further = picks.below(200)
-          const replay = newLearner(method, chancyGrid(), settings)
-          replay.advance(moment)
-          const there = seen(replay)
-          const taken = takenUp(method, settings, replay)
-          recording.goTo(moment)
-          expect(seen(recording.learner)).toEqual(there)
-          expect(seen(taken)).toEqual(there)
-          replay.advance(further)
-          taken.advance(further)
-          recording.forward(further)
-          const later = seen(replay)
-          expect(seen(taken)).toEqual(later)
-          expect(seen(recording.learner)).toEqual(later)
-        }
-      }),
-    )
-  })
+  it.each([60, 5000])(
+    'has the same bits by every way to it, and goes on alike, of %i episodes',
+    (episodes) => {
+      const picks = new RandomStream(episodes, 'environment')
+      EXPLORATIONS.forEach((exploration, e) =>
+        RATES.forEach((learningRate, r) => {
+          if (!LONG && (e + r + episodes) % 2 === 1) return
+          const settings: Partial<LearnSettings> = {
+            exploration,
+            learningRate,
+            start: STARTS[(e + r) % STARTS.length],
+            ties: r % 2 ? 'first' : 'random',
+            traces: e % 2 ? 'accumulating' : 'replacing',
+            planning: 3,
+            episodes,
+            cap: 25,
+          }
+          const recording = new LearnRecording(newLearner(method, chancyGrid(), settings), 20_000)
+          while (recording.reached < 700 && recording.forward(89) > 0);
+          for (let i = 0; i < (LONG ? 6 : 2); i++) {
+            const moment = picks.below(recording.reached)
+            const further = picks.below(200)
+            const replay = newLearner(method, chancyGrid(), settings)
+            replay.advance(moment)
+            const there = seen(replay)
+            const taken = takenUp(method, settings, replay)
+            recording.goTo(moment)
+            expect(seen(recording.learner)).toEqual(there)
+            expect(seen(taken)).toEqual(there)
+            replay.advance(further)
+            taken.advance(further)
+            recording.forward(further)
+            const later = seen(replay)
+            expect(seen(taken)).toEqual(later)
+            expect(seen(recording.learner)).toEqual(later)
+          }
+        }),
+      )
+    },
+  )
 
   it('stays where it ran away or stopped', () => {
     const settings: Partial<LearnSettings> = { episodes: 50, stop: { kind: 'steps', count: 120 } }

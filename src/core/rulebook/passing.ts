@@ -16,12 +16,13 @@ const EXIT_LIMIT = 5_000_000
 
 /**
  * Takes the states that pass by themselves out of the way: every outcome that leads into one is replaced by where
- * it leads on to, with the rewards of the stretch added to the reward of the decision before it.
+ * it leads on to, with the rewards of the stretch added to the reward of the decision before it, and what comes after
+ * discounted once for every step of the stretch (the step of the decision itself is discounted by who plans or learns).
  *
  * Method: state reduction (Grassmann, Taksar & Heyman 1985), which neither subtracts nor iterates.
  *
  * @param passing   [states] 1 for a state to be taken out; it has exactly one row
- * @param discount  applied to the rewards of a stretch once a step; 1 adds them up as they are
+ * @param discount  of each step that passes by itself; 1 adds rewards up as they are, and a stretch takes no time
  * @returns rows of the same states, those taken out without any; or the states that would pass for ever
  */
 export function passThrough(
@@ -125,12 +126,13 @@ function closeLoop(exits: Exits, state: number): boolean {
   return true
 }
 
-function substitute(theirs: Exits, step: Exit, mine: Exits): void {
+/** @param carried  the discount of what comes after the step, for a decision that discounts the rewards of the stretch alone */
+function substitute(theirs: Exits, step: Exit, mine: Exits, carried = step.factor): void {
   for (const [next, exit] of mine)
     addExit(theirs, next, {
       probability: step.probability * exit.probability,
       reward: step.reward + step.factor * exit.reward,
-      factor: step.factor * exit.factor,
+      factor: carried * exit.factor,
     })
 }
 
@@ -181,23 +183,21 @@ function replaced(
   const state: number[] = []
   const probability: number[] = []
   const reward: number[] = []
+  const factor: number[] = []
   for (let s = 0; s < passing.length; s++) {
     for (let r = rows.rowStart[s]; r < rows.rowStart[s + 1] && !passing[s]; r++) {
       const row: Exits = new Map()
       for (let o = rows.outcomeStart[r]; o < rows.outcomeStart[r + 1]; o++) {
         const next = rows.outcomeState[o]
-        const step = {
-          probability: rows.outcomeProbability[o],
-          reward: rows.outcomeReward[o],
-          factor: discount,
-        }
-        if (passing[next]) substitute(row, step, exits.get(next)!)
-        else addExit(row, next, step)
+        const step = { probability: rows.outcomeProbability[o], reward: rows.outcomeReward[o] }
+        if (passing[next]) substitute(row, { ...step, factor: discount }, exits.get(next)!, 1)
+        else addExit(row, next, { ...step, factor: 1 })
       }
       for (const [next, exit] of row) {
         state.push(next)
         probability.push(exit.probability)
         reward.push(exit.reward)
+        factor.push(exit.factor)
       }
       rowAction.push(rows.rowAction[r])
       outcomeStart.push(state.length)
@@ -211,6 +211,7 @@ function replaced(
     outcomeState: Int32Array.from(state),
     outcomeProbability: Float64Array.from(probability),
     outcomeReward: Float64Array.from(reward),
+    outcomeDiscount: factor.every((each) => each === 1) ? null : Float64Array.from(factor),
   }
 }
 

@@ -30,6 +30,8 @@ export class Reinforce extends TabularLearner {
   private readonly row: Int32Array
   private readonly reward: Float64Array
   private readonly gain: Float64Array
+  /** Of what follows each step. */
+  private readonly followed: Float64Array
   /** [tableRows] updates after which the row had been taken */
   private readonly updates: Float64Array
 
@@ -45,6 +47,7 @@ export class Reinforce extends TabularLearner {
     this.row = new Int32Array(settings.cap)
     this.reward = new Float64Array(settings.cap)
     this.gain = new Float64Array(settings.cap)
+    this.followed = new Float64Array(settings.cap)
     this.updates = new Float64Array(rows)
     this.actor = new Following(world.tableStart, this.probability, this.exploration)
     this.tableChanged()
@@ -117,19 +120,19 @@ export class Reinforce extends TabularLearner {
     this.group[this.age] = group
     this.row[this.age] = row
     this.reward[this.age] = reward
+    this.followed[this.age] = this.discount
   }
 
   /** Returns counted backwards, then one gradient step for each step of the episode, in order. */
   protected override endEpisode(): void {
-    const { reward, gain } = this
-    const { discount } = this.settings
+    const { reward, gain, followed } = this
     const length = this.age + 1
     let sum = 0
-    for (let t = length - 1; t >= 0; t--) gain[t] = sum = reward[t] + discount * sum
+    for (let t = length - 1; t >= 0; t--) gain[t] = sum = reward[t] + followed[t] * sum
     let scale = 1
     for (let t = 0; t < length; t++) {
       if (!this.update(this.group[t], this.row[t], t, gain[t], scale)) return
-      scale *= discount
+      scale *= followed[t]
     }
   }
 
@@ -144,6 +147,7 @@ export class Reinforce extends TabularLearner {
       episodeGroups: this.group.subarray(0, age),
       episodeRows: this.row.subarray(0, age),
       episodeRewards: this.reward.subarray(0, age),
+      episodeDiscounts: this.followed.subarray(0, age),
     }
   }
 

@@ -94,7 +94,11 @@ function stepsModule(): WebAssembly.Module | null {
 
 /** One-step control with its kernel in WebAssembly where that is to be had and pays, else plainly. */
 export function createOneStep(world: World, settings: LearnSettings, target: Target): OneStep {
-  const worthWhile = settings.exploration.way === 'epsilon-greedy' && settings.episodes * settings.cap > SHORT
+  const worthWhile =
+    settings.exploration.way === 'epsilon-greedy' &&
+    settings.episodes * settings.cap > SHORT &&
+    // The kernel knows one discount for all steps.
+    world.model.outcomeDiscount === null
   return (worthWhile ? fastOneStep(world, settings, target) : null) ?? new OneStep(world, settings, target)
 }
 

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
-import { likeliest } from '../../../core/evaluate/trials'
+import { cutOffSentence, likeliest } from '../../../core/evaluate/rollout'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import { carryCheckpoint } from '../../../core/learn/checkpoint'
 import { learnMethod } from '../../../core/learn/methods'
@@ -173,8 +173,7 @@ function TrialsTable({
   const { trials } = useParts()
   const model = useModel((state) => state.compiled?.model)
   const watched = useStore(trials.store, (state) => state.watched?.title)
-  // Where nothing ever ends there is no success to speak of.
-  const ends = model?.ending.includes(1) ?? false
+  const cap = useStore(trials.store, (state) => state.settings?.cap ?? 0)
   return (
     <div className="overflow-x-auto">
       <table className="w-full text-[13px]" aria-label="Trials">
@@ -220,10 +219,14 @@ function TrialsTable({
                   {title}
                 </button>
               </th>
-              <td className="pl-1.5 text-right">{ends ? `${formatNumber(came.success * 100, 1)} %` : '–'}</td>
+              <td className="pl-1.5 text-right">
+                {came.success === null ? '–' : `${formatNumber(came.success * 100, 1)} %`}
+              </td>
               <td className="pl-1.5 text-right whitespace-nowrap">
                 <b>{formatNumber(came.mean)}</b>{' '}
-                <span className="text-ink-soft">± {formatNumber(came.spread)}</span>
+                <span className="text-ink-soft">
+                  {came.spread === null ? '' : `± ${formatNumber(came.spread)}`}
+                </span>
               </td>
               <td className="pl-1.5 text-right">{formatNumber(came.meanLength, 1)}</td>
               {came.measures.map((mean, m) => (
@@ -235,6 +238,16 @@ function TrialsTable({
           ))}
         </tbody>
       </table>
+      {contestants.map(({ title, trials: came }) => {
+        const said = cutOffSentence(came, cap)
+        return (
+          said && (
+            <p key={title} className="mt-1 text-[13px] text-ink-soft">
+              <b>{title}</b>: {said}
+            </p>
+          )
+        )
+      })}
     </div>
   )
 }

@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand'
-import { playTrial, type TrialEpisode, type Trials, type TrialSettings } from '../../../core/evaluate/trials'
+import { playTrial, type TrialEpisode, type Trials, type TrialSettings } from '../../../core/evaluate/rollout'
 import { World } from '../../../core/learn/world'
 import type { Model, RowPolicy } from '../../../core/model/model'
 import type { Measure } from '../../../core/model/space'

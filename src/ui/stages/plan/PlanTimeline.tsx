@@ -24,6 +24,7 @@ const OUTCOMES = {
   'never-ends': 'no finite value',
   improper: 'no finite value',
   'gains-for-ever': 'no finite value',
+  'too-large': 'too large',
   'budget-spent': 'limit of sweeps',
 } as const
 

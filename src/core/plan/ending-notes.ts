@@ -1,0 +1,35 @@
+import { formatCount } from '../formats/number'
+import type { Model } from '../model/model'
+import { listNames } from '../problem'
+import { stepsToEnding } from './reach'
+
+/**
+ * What is to be known of endings before anything is planned or learned: that none can be reached, or that the cap is
+ * shorter than the shortest way. Each a sentence for people.
+ * @param cap  steps after which an episode is cut off; infinity for no cap
+ */
+export function endingNotes(model: Model, cap: number): string[] {
+  const steps = stepsToEnding(model)
+  const starts = [...new Set(model.startState)]
+  const names = (states: readonly number[]) => listNames(states.map((s) => model.labels[s]))
+  const lost = starts.filter((s) => steps[s] < 0)
+  if (lost.length === starts.length)
+    return [
+      `No ending can be reached from the start: every episode goes on ${
+        Number.isFinite(cap) ? `until it is cut off, after ${formatCount(cap)} steps` : 'for ever'
+      }.`,
+    ]
+  const notes: string[] = []
+  if (lost.length)
+    notes.push(
+      `No ending can be reached from ${names(lost)}: episodes that start there go on until they are cut off.`,
+    )
+  const late = starts.filter((s) => steps[s] > cap)
+  if (late.length)
+    notes.push(
+      `The cap of ${formatCount(cap)} steps is shorter than the shortest way to an ending${
+        late.length === starts.length ? '' : ` from ${names(late)}`
+      }, ${formatCount(Math.min(...late.map((s) => steps[s])))} steps: such an episode never ends by itself. Raise the cap.`,
+    )
+  return notes
+}
