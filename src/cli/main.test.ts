@@ -49,6 +49,7 @@ describe('plan', () => {
       'method',
       'sweeps',
       'converged',
+      'states',
       'values',
       'policy',
       'startValue',
@@ -118,6 +119,57 @@ describe('plan', () => {
     expect(second.code).toBe(1)
     expect(second.err).toMatch(/no action leads from a to an ending/)
   })
+
+  it('never prints a gain without end, or what has not converged, as a result', async () => {
+    const path = file(
+      'gain.csv',
+      'state,action,next_state,probability,reward\ns,go,t,1,2\nt,go,s,1,-1\nt,out,end,1,0\n',
+    )
+    for (const method of ['value-iteration', 'policy-iteration', 'modified-policy-iteration-in-place']) {
+      const { code, out, err } = await pawn('plan', path, '--discount', '1', '--method', method)
+      expect({ code, out }).toEqual({ code: 1, out: '' })
+      expect(err).toMatch(/among s, t reward can be collected for ever/)
+      // Not after a thousand lines of progress.
+      expect(err.split('\n').length).toBeLessThan(4)
+    }
+  })
+
+  it('gives one of the best actions that comes to an ending, and names states in their order', async () => {
+    const path = file(
+      'idle.csv',
+      'state,action,next_state,probability,reward\n10,wait,10,1,0\n10,go,9,1,0\n9,go,end,1,4\n',
+    )
+    const { json } = await pawn('plan', path, '--discount', '1', '--json')
+    expect(json().policy).toEqual({ 10: 'go', 9: 'go' })
+    expect(json().states).toEqual(['10', '9', 'end'])
+  })
+
+  it('evaluates a policy by a method of planning', async () => {
+    const list = join(folder, 'list.csv')
+    const policy = file('stopping.json', '{"a":"go","b":"stop"}')
+    for (const method of ['policy-evaluation', 'policy-evaluation-in-place', 'linear-solve']) {
+      const args = ['--method', method, '--policy', policy, '--discount', '0.9', '--json']
+      expect((await pawn('plan', list, ...args)).json().startValue).toBeCloseTo(0.95, 9)
+    }
+    const { code, err } = await pawn('plan', list, '--policy', policy)
+    expect([code, err]).toEqual([1, expect.stringContaining('Value iteration takes no policy')])
+  })
+
+  it('says when the cap is shorter than the shortest way, and when nothing ends', async () => {
+    const corridor = gridDocument(['.....'], {
+      starts: [{ at: 'A1', weight: 1 }],
+      endings: [{ at: 'E1', reward: 1, name: '' }],
+    })
+    const short = file('short.json', JSON.stringify({ ...corridor, cap: 3 }))
+    const note = /cap of 3 steps is shorter than the shortest way to an ending, 4 steps/
+    expect((await pawn('plan', short)).err).toMatch(note)
+    expect((await pawn('learn', short, '--method', 'sarsa', '--episodes', '5')).err).toMatch(note)
+    const walled = file(
+      'walled.json',
+      JSON.stringify({ ...corridor, grid: { ...corridor.grid, floor: ['..#..'] } }),
+    )
+    expect((await pawn('plan', walled)).err).toMatch(/No ending can be reached from the start/)
+  })
 })
 
 describe('evaluate', () => {
@@ -126,13 +178,40 @@ describe('evaluate', () => {
     // Random at b: half (2 + 0.9 v(a)) and half 1; v(a) = 0.5 + 0.45 v(b).
     const random = (await pawn('evaluate', list, '--policy', 'random', '--discount', '0.9', '--json')).json()
     expect(random.startValue).toBeCloseTo((0.5 + 0.45 * 1.5) / (1 - 0.45 * 0.45), 12)
-    expect(Object.keys(random)).toEqual(['values', 'startValue'])
+    expect(Object.keys(random)).toEqual(['states', 'values', 'startValue'])
     const policy = file('policy.json', '{"a":"go","b":"stop"}')
     const held = (await pawn('evaluate', list, '--policy', policy, '--discount', '0.9', '--json')).json()
     expect(held.startValue).toBeCloseTo(0.95, 12)
     const planned = file('plan.json', (await pawn('plan', list, '--json')).out)
     const again = (await pawn('evaluate', list, '--policy', planned, '--json')).json()
     expect(again.startValue).toBeCloseTo((await pawn('plan', list, '--json')).json().startValue, 9)
+  })
+
+  it('takes the start alone for finite, and names the states that are not', async () => {
+    const path = file(
+      'apart.csv',
+      'state,action,next_state,probability,reward\na,go,end,1,3\na,stray,b,1,0\nb,wait,b,1,-1\nb,out,end,1,0\n',
+    )
+    const policy = file('apart.json', '{"a":"go","b":"wait"}')
+    const { code, json } = await pawn('evaluate', path, '--policy', policy, '--discount', '1', '--json')
+    expect(code).toBe(0)
+    expect(json()).toEqual({
+      states: ['a', 'b', 'end'],
+      values: { a: 3, end: 0 },
+      startValue: 3,
+      endless: ['b'],
+    })
+    const from = ['--policy', policy, '--discount', '1', '--start', 'b']
+    expect((await pawn('evaluate', path, ...from)).err).toMatch(/may never end, from b/)
+  })
+
+  it('says what the cap cut off beside a sampled value, and knows no error of a single episode', async () => {
+    const path = file('on.csv', 'state,action,next_state,probability,reward\na,on,a,1,1\n')
+    const args = ['--policy', 'first', '--discount', '0.9999', '--cap', '200', '--json']
+    const many = (await pawn('evaluate', path, ...args, '--episodes', '20')).json()
+    expect(many).toMatchObject({ cutOff: 20, values: {}, note: expect.stringContaining('cut off after 200') })
+    const one = (await pawn('evaluate', path, ...args, '--episodes', '1')).json()
+    expect(one.standardError).toBeNull()
   })
 
   it('samples near the exact value, the same with the same seed', async () => {
@@ -177,9 +256,12 @@ describe('learn', () => {
         'method',
         'runs',
         'returns',
+        'states',
         'policy',
         'values',
         'exactValueOfPolicy',
+        'episodes',
+        'cutOff',
         'steps',
         'stepsPerSecond',
         'seconds',
@@ -242,6 +324,44 @@ describe('learn', () => {
     const { code, err } = await pawn('learn', join(folder, 'grid.json'), ...args)
     expect(code).toBe(1)
     expect(err).toMatch(/ran away in step .*smaller learning rate/)
+  })
+
+  it('begins from a learned table, at the run that is named', async () => {
+    const grid = join(folder, 'grid.json')
+    const planned = (await pawn('plan', grid, '--json')).json()
+    const table = file(
+      'table.csv',
+      'state,action,value\n' +
+        Object.entries(planned.policy)
+          .map(([state, action]) => `${state},${action as string},50`)
+          .join('\n'),
+    )
+    const args = ['learn', grid, '--method', 'q-learning', '--episodes', '1', '--json']
+    const begun = (await pawn(...args, '--from', table, '--exploration', '0')).json()
+    expect(begun.returns.mean[0]).toBeCloseTo(planned.startValue, 9)
+    const [third] = await Promise.all([pawn(...args, '--run', '3')])
+    const settings = file('run.json', '{"run": 3}')
+    expect((await pawn(...args, '--settings', settings)).json().returns).toEqual(third.json().returns)
+    expect((await pawn(...args)).json().returns).not.toEqual(third.json().returns)
+    expect((await pawn(...args, '--from', 'none.json')).err).toMatch(/cannot be opened/)
+  })
+
+  it('takes as many episodes by a file as by an option, says how traces are, and counts what was cut off', async () => {
+    const grid = join(folder, 'grid.json')
+    const settings = file('many.json', '{"episodes": 2000000, "stop": {"kind": "steps", "count": 50}}')
+    const { code, json } = await pawn('learn', grid, '--method', 'sarsa', '--settings', settings, '--json')
+    expect([code, json().steps]).toEqual([0, 50])
+    const run = async (traces: string) =>
+      (
+        await pawn(
+          ...['learn', grid, '--method', 'sarsa-lambda', '--traces', traces],
+          ...['--episodes', '50', '--cap', '9', '--json'],
+        )
+      ).json()
+    const [replacing, accumulating] = [await run('replacing'), await run('accumulating')]
+    expect(replacing.values).not.toEqual(accumulating.values)
+    expect(replacing.episodes).toBe(50)
+    expect(replacing.cutOff).toBeGreaterThan(0)
   })
 
   it('wrong settings end with 1 and the place', async () => {
@@ -311,7 +431,7 @@ describe('what is wrong', () => {
     const list = join(folder, 'list.csv')
     for (const [args, message] of [
       [['plan', join(folder, 'nothing.csv')], /nothing.csv, file: It cannot be opened/],
-      [['plan', folder], /It is not a file/],
+      [['plan', folder], /It is a folder/],
       [['plan', list, '--start', 'z'], /There is no state "z"/],
       [['plan', list, '--start', 'end'], /"end" is an ending/],
       [['evaluate', list, '--policy', list], /not valid JSON/],
@@ -329,6 +449,10 @@ it('exports a model that plans to the same values', async () => {
   const options = ['--discount', '0.9', '--start', 'A3', '--json']
   const direct = (await pawn('plan', join(folder, 'grid.json'), ...options)).json()
   expect((await pawn('plan', exported, ...options)).json().values).toEqual(direct.values)
+})
+
+it('prints its version', async () => {
+  expect(await pawn('--version')).toMatchObject({ code: 0, out: expect.stringMatching(/^\d+\.\d+\.\d+\n$/) })
 })
 
 it('tells people what it found when no JSON is asked for', async () => {
@@ -394,6 +518,9 @@ policy "fill it up": order shelf - left
       states: 4,
       rows: 9,
     })
+    expect((await pawn('check', path())).out).toBe(
+      'left 1, action order 2: error, never full: The check "never full" is broken with sold = no.\n4 states, 9 pairs of a state and an action\n',
+    )
     expect((await pawn('check', file('good.rules', TEXT.replace('< shelf', '<= shelf')))).code).toBe(0)
   })
 

@@ -223,12 +223,13 @@ function checkFile(open: () => Parameters<typeof check>[0]) {
 /** The findings of a check as lines for people, each with the way to it. */
 function findingLines({ findings, states, rows }: ReturnType<typeof check>): string {
   const lines = findings.flatMap(({ severity, rule, message, where, path }) => [
-    `${severity}, ${rule}: ${message} (${where})`,
+    `${where}: ${severity}, ${rule}: ${message}`,
     ...path.map(({ state, action }, i) => `  ${i + 1}. ${state}: ${action}`),
   ])
   return [
     ...(lines.length ? lines : ['Nothing was found.']),
-    `${states} states, ${rows} pairs of a state and an action`,
+    // What does not compile has none.
+    ...(states ? [`${states} states, ${rows} pairs of a state and an action`] : []),
     '',
   ].join('\n')
 }

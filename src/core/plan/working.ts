@@ -150,8 +150,8 @@ function noteOf(planner: Planner, state: number, place: number, done: number | n
 
 /** Undiscounted, a best action may lead round in a circle that costs nothing: as good as the others, and worth nothing alone. */
 function idleTies(planner: Planner, state: number, done: number | null): string | undefined {
-  const { model, form, settings, status } = planner
-  if (settings.discount < 1 || status.outcome !== 'converged' || done !== null) return undefined
+  const { model, form, status } = planner
+  if (form.discount < 1 || status.outcome !== 'converged' || done !== null) return undefined
   const ties = greedyPolicy(model.rowStart, actionValues(form, planner.values))
   const own = ties.subarray(model.rowStart[state], model.rowStart[state + 1])
   if (own.filter((chance) => chance > 0).length < 2) return undefined

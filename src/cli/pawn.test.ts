@@ -1,0 +1,31 @@
+import { spawnSync } from 'node:child_process'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { expect, it } from 'vitest'
+
+/** The command as a shell runs it, from a folder of the caller's. */
+function shell(line: string, folder: string) {
+  const pawn = `node "${resolve('scripts/pawn.mjs')}"`
+  return spawnSync('bash', ['-c', `set -o pipefail; ${line.replaceAll('pawn', pawn)}`], {
+    cwd: folder,
+    encoding: 'utf8',
+  })
+}
+
+const DEMO = resolve('demo/evening-tickets.json')
+
+it('reads a pipe, and leaves without a word when its reader leaves', { timeout: 60_000 }, () => {
+  const piped = shell(`cat "${DEMO}" | pawn export - --to csv | head -1`, tmpdir())
+  expect({ out: piped.stdout, err: piped.stderr }).toEqual({
+    out: 'state,action,next_state,probability,reward\r\n',
+    err: '',
+  })
+})
+
+it('runs from any folder, and looks for files there', { timeout: 60_000 }, () => {
+  const there = shell('pawn check night-rounds.json', join(resolve('.'), 'demo'))
+  expect([there.status, there.stderr]).toEqual([0, ''])
+  const nowhere = shell('pawn check night-rounds.json', tmpdir())
+  expect(nowhere.status).toBe(1)
+  expect(nowhere.stdout + nowhere.stderr).toContain('night-rounds.json, file: error, compiles: It cannot be opened.')
+})
