@@ -162,9 +162,9 @@ export function check({ model, compiled }: Opened) {
           ]
         : [],
     ),
-    ...(facts?.notes ?? []).map(({ place, cause, remedy }) => ({
+    ...(facts?.notes ?? []).map(({ rule, place, cause, remedy }) => ({
       severity: 'warning' as const,
-      rule: 'policy',
+      rule,
       message: `${cause} ${remedy}`,
       where: place,
       path: [],

@@ -207,12 +207,12 @@ function checkFile(open: () => Parameters<typeof check>[0]) {
   } catch (error) {
     if (!(error instanceof ProblemError) || error instanceof UsageError) throw error
     return {
-      findings: error.problems.map(({ place, cause, remedy }) => ({
+      findings: error.problems.map(({ place, cause, remedy, path = [] }) => ({
         severity: 'error' as const,
         rule: 'compiles',
         message: `${cause} ${remedy}`,
         where: place,
-        path: [],
+        path: [...path],
       })),
       states: 0,
       rows: 0,
@@ -224,7 +224,9 @@ function checkFile(open: () => Parameters<typeof check>[0]) {
 function findingLines({ findings, states, rows }: ReturnType<typeof check>): string {
   const lines = findings.flatMap(({ severity, rule, message, where, path }) => [
     `${where}: ${severity}, ${rule}: ${message}`,
-    ...path.map(({ state, action }, i) => `  ${i + 1}. ${state}: ${action}`),
+    ...path.map(
+      ({ state, action, chances }, i) => `  ${i + 1}. ${state}: ${action}${chances ? ` (${chances})` : ''}`,
+    ),
   ])
   return [
     ...(lines.length ? lines : ['Nothing was found.']),

@@ -8,6 +8,28 @@ export interface Problem {
   readonly remedy: string
   /** Where it stands in a text, as offsets, so that an editor can mark it: `from` included, `to` not. */
   readonly span?: { readonly from: number; readonly to: number }
+  /** How it comes about, where it does so only after some steps: the states passed, and what happened in each. */
+  readonly path?: readonly StoryStep[]
+}
+
+/** A step of a story: the action taken in a state, and what chance did. */
+export interface StoryStep {
+  readonly state: string
+  readonly action: string
+  /** `sold = 2, wind = north`; empty where there is no chance. */
+  readonly chances: string
+}
+
+/** A story in one line: `left 2, order 1 (sold = no); left 3, …`; of a long one the first and the last steps. */
+export function tellStory(path: readonly StoryStep[], most = 6): string {
+  const told = ({ state, action, chances }: StoryStep) => `${state}, ${action}${chances ? ` (${chances})` : ''}`
+  if (path.length <= most) return path.map(told).join('; ')
+  const half = Math.floor(most / 2)
+  return [
+    ...path.slice(0, half).map(told),
+    `${path.length - 2 * half} more steps`,
+    ...path.slice(-half).map(told),
+  ].join('; ')
 }
 
 /** Thrown for bad input, and only for that. Carries every problem found, at least one. */

@@ -223,6 +223,7 @@ export function finishModel(
   },
 ): Model {
   const { labels, actions, cap } = options
+  refuseSameNames(labels)
   const { rowStart } = rows
   const states = labels.length
   const ending = Uint8Array.from({ length: states }, (_, s) => (rowStart[s] === rowStart[s + 1] ? 1 : 0))
@@ -284,6 +285,14 @@ function startDistribution(
     startState: Int32Array.from(starts, (start) => start.state),
     startProbability: Float64Array.from(starts, (start) => start.weight / total),
   }
+}
+
+/** States are known by their names, in files as in plans: none may have that of another one. */
+function refuseSameNames(labels: readonly string[]): void {
+  if (new Set(labels).size === labels.length) return
+  const seen = new Set<string>()
+  const same = labels.find((label) => seen.size === seen.add(label).size)!
+  refuse(`state "${same}"`, 'Two states have this name.', 'Give each state a name of its own.')
 }
 
 /** States that look the same must offer the same actions, or a learner would see the difference. */

@@ -67,6 +67,8 @@ export function compileRules(
     levelSlots: [...ctx.levelSlots.values()],
     choices: ctx.choices,
     groups: ctx.groups,
+    groupSpans: ctx.groupSpans,
+    notes: notesOf(ctx),
     actionSpan: spanOf(ctx.rules.find((rule) => rule.type === 'action')!),
     byState: ctx.byState,
     operations: ctx.operations,
@@ -86,6 +88,27 @@ export function compileRules(
       variable.dimensions.map(() => ctx.nexts.get(variable.name)?.at(-1)?.span ?? variable),
     ),
   }
+}
+
+/** What can be seen from the text alone. */
+function notesOf(ctx: RuleContext): Program['notes'] {
+  const notes: Program['notes'][number][] = []
+  if (ctx.nexts.size === 0)
+    notes.push({
+      ...spanOf(ctx.rules.find((rule) => rule.type === 'state')!),
+      rule: 'nothing-changes',
+      cause: 'No line says what a variable will be, so that every state stays as it is.',
+      remedy: 'Add a line such as: next left = left - sold.',
+    })
+  for (const rule of ctx.rules)
+    if (rule.type === 'chance' && !ctx.read.has(rule.name.text))
+      notes.push({
+        ...spanOf(rule.name),
+        rule: 'chance-not-read',
+        cause: `Nothing reads the chance ${rule.name.text}, so that how it falls makes no difference.`,
+        remedy: 'Use it in a rule, or leave it out: it multiplies the outcomes that are worked out.',
+      })
+  return notes
 }
 
 function refuseMissing(ctx: RuleContext, variables: readonly Variable[]): void {

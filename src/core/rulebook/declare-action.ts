@@ -17,6 +17,7 @@ export function actionRule(ctx: RuleContext, rule: RuleOf<'action'>): void {
     return
   }
   ctx.groups.push(name.text)
+  ctx.groupSpans.push(spanOf(name))
   const group = ctx.groups.length - 1
   const action = ctx.words.add(name.text)
   const given = rule.given.flatMap(({ name: of, value }) => {
@@ -31,7 +32,9 @@ export function actionRule(ctx: RuleContext, rule: RuleOf<'action'>): void {
     return []
   })
   if (!rule.levels) {
+    ctx.beforeStep = true
     const when = rule.when && ctx.stateTruth(rule.when, BY_STATE)
+    ctx.beforeStep = false
     ctx.choices.push({ label: name.text, group, action, level: NaN, given, when })
     return
   }

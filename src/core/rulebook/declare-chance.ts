@@ -58,10 +58,11 @@ function drawOf(
     return undefined
   }
   if (distribution.cases.length || distribution.args.length !== kind.parameters.length) {
+    const comma = decimalComma(distribution)
     ctx.expressions.fault(
       span,
       `${callee.text} takes the ${kind.parameters.join(' and the ')}.`,
-      `Write ${kind.form}.`,
+      comma ? `Write numbers with a point: ${comma}.` : `Write ${kind.form}.`,
     )
     return undefined
   }
@@ -86,6 +87,16 @@ function drawOf(
       ? TRUTH
       : numberType(true, Math.max(low, cut.low ?? low), Math.min(high, cut.high ?? high))
   return { draw: { type: 'distribution', kind, parameters, cut }, type }
+}
+
+/** Two whole numbers with nothing but a comma between them, as in coin(0,5); undefined where there are none. */
+function decimalComma({ args }: Distribution): string | undefined {
+  for (let i = 0; i + 1 < args.length; i++) {
+    const [whole, part] = [args[i], args[i + 1]]
+    if (whole.type === 'number' && part.type === 'number' && whole.to + 1 === part.from)
+      return `${whole.value}.${part.value}`
+  }
+  return undefined
 }
 
 function cutOf(

@@ -75,6 +75,7 @@ export function stateRule(ctx: RuleContext, rule: RuleOf<'state'>): void {
   }
   const items = dimensions.map(({ slot, type }) => slotValue(slot, type, BY_STATE))
   ctx.define(rule.name, rule.length ? { items } : items[0])
+  if (ctx.variables.has(rule.name.text)) return
   ctx.variables.set(rule.name.text, {
     ...spanOf(rule),
     name: rule.name.text,
@@ -183,8 +184,11 @@ export function setDomain(
   return { kind: words ? 'words' : 'set', size: numbers.length, values: numbers, texts }
 }
 
-/** A bucket's centre with as many places as tell it from its neighbours. */
+/**
+ * A bucket's centre, so that one can do the arithmetic again: without the dust of rounding, and in full where that would
+ * make it another number.
+ */
 function bucketText(centre: number, width: number): string {
-  const places = Math.max(0, Math.min(8, 1 - Math.floor(Math.log10(width))))
-  return String(Number(centre.toFixed(places)))
+  const text = tidy(centre)
+  return String(Math.abs(text - centre) <= 1e-9 * width ? text : centre)
 }

@@ -126,10 +126,11 @@ describe('in a rulebook', () => {
   it('refuses parameters that go wrong in one state only, and names it', () => {
     expect(problemsOf(`${HEAD}chance x ~ poisson(2 - left)`)[0]).toMatchObject({
       place: 'line 5, column 12',
-      cause: 'The mean is -1, when left 3, action wait.',
+      cause: 
+        'The mean is -1, when left 3, action wait. The way there: left 0, wait (x = 0); left 1, wait (x = 0); left 2, wait (x = 0).',
     })
     expect(problemsOf(`${HEAD}chance x ~ pick(1: if left = 2 then 0.4 else 0.5, 0: 0.5)`)[0].cause).toBe(
-      'The chances sum to 0.9, when left 2, action wait.',
+      'The chances sum to 0.9, when left 2, action wait. The way there: left 0, wait (x = 1); left 1, wait (x = 1).',
     )
   })
 

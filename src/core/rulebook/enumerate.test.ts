@@ -72,11 +72,11 @@ end after next a = 0 "done"`)
   it('tells a value that leaves its range with the state, the action and the chances', () => {
     expect(problemsOf(SHELF.replace('max(0, left - sold)', '(left - sold)'))[0]).toMatchObject({
       place: 'line 7, column 13',
-      cause: 'left can reach -1, and its range is 0 to 6, when left 1, action order 0, sold = 2.',
+      cause: 'left can reach -1, and its range is 0 to 6, when left 1, action order 0, sold = 2. The way there: left 3, order 0 (sold = 2).',
       remedy: 'Write max(0, …) around it, or widen the range of left.',
     })
     expect(problemsOf('state a in 1, 2, 5\nstart a = 1\naction x\nnext a = a + 1')[0].cause).toBe(
-      'a can become 3, and is one of 1, 2, 5, when a 2, action x.',
+      'a can become 3, and is one of 1, 2, 5, when a 2, action x. The way there: a 1, x.',
     )
   })
 })
@@ -115,7 +115,8 @@ describe('impossible actions', () => {
       )[0],
     ).toMatchObject({
       place: 'line 5, column 30',
-      cause: '“sum” depends on the action and is not known here yet.',
+      cause:
+        '“sum” depends on the action or on chance: it is worked out after an action is taken, and this line says which can be taken.',
     })
     expect(
       problemsOf(
@@ -224,7 +225,7 @@ reward x`)
   it('tell a value that leaves their range', () => {
     expect(
       problemsOf('state x from 0 to 1 in 4 buckets\nstart x = 0.5\naction a\nnext x = x * 2')[0].cause,
-    ).toContain('x can reach 1.25, and its range is 0 to 1, when x 0.63')
+    ).toContain('x can reach 1.25, and its range is 0 to 1, when x 0.625')
     expect(problemsOf('state x from 0 to 1 in 4 buckets\nstart x = 7\naction a')[0].cause).toBe(
       'x goes from 0 to 1, and this is 7.',
     )
@@ -335,8 +336,8 @@ policy "silent": walk when a < 3
       action: 'jump',
       chances: 'slips = no',
       path: [
-        { state: 'a 0', action: 'jump' },
-        { state: 'a 2', action: 'jump' },
+        { state: 'a 0', action: 'jump', chances: 'slips = no' },
+        { state: 'a 2', action: 'jump', chances: 'slips = no' },
       ],
     })
     expect(facts.checks[1].broken).toBeNull()

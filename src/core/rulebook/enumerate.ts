@@ -2,13 +2,13 @@ import { finishModel, ROW_BUDGET } from '../model/builder'
 import type { Model } from '../model/model'
 import { RowWriter } from '../model/row-writer'
 import type { StateSpace } from '../model/space'
-import { ProblemError, type Problem } from '../problem'
+import { ProblemError, tellStory, type StoryStep } from '../problem'
 import { contributions, variableSize } from './sizes'
 import { RuleMachine, type OutcomeSink } from './machine'
 import { measuredThrough, passThrough, startsAfterPassing } from './passing'
-import { RuleFault, type LineMap } from './place'
+import { RuleFault, type LineMap, type Span } from './place'
 import type { RulebookDocument } from './document'
-import type { CheckResult, CompiledRulebook, RulebookFacts } from './facts'
+import type { CheckResult, CompiledRulebook, RuleNote, RulebookFacts } from './facts'
 import type { Choice, Program } from './program'
 import { readRules } from './read-rules'
 import { Starts } from './starts'
@@ -30,6 +30,15 @@ const STATE_HAPPENINGS = 2_000_000
 
 /** Outcomes kept in all. */
 const OUTCOME_BUDGET = 40_000_000
+/** Outcomes between two looks at how many there will be. */
+const JUDGED = 2_000_000
+
+/** A check that does not hold, by numbers. */
+interface Breach {
+  readonly state: number
+  readonly choice: number
+  readonly chances: string
+}
 
 /**
  * Compiles a rulebook in slices: all states an episode can reach, breadth first from the starts, each with every
@@ -55,7 +64,11 @@ export class RulebookCompiler {
   /** [policies][states] the choice taken; -1 for none */
   private readonly policyChoice: number[][]
   private readonly silent: (number | undefined)[]
-  private readonly broken: CheckResult['broken'][]
+  private readonly broken: (Breach | null)[]
+  /** What has been seen at least once: choices that are possible, endings that hold, ways to end after a step. */
+  private readonly possibleSeen: Uint8Array
+  private readonly endingSeen: Uint8Array
+  private readonly endAfterSeen: Uint8Array
   /** The states of the ways to end after a step, once there; -1 before. */
   private readonly endState: number[]
   private starts: { state: number; weight: number }[] = []
@@ -67,6 +80,7 @@ export class RulebookCompiler {
   private readonly sink: OutcomeSink
   private penalty = 0
   private happenings = 0
+  private judgedAt = JUDGED
 
   constructor(
     document: RulebookDocument,
@@ -83,6 +97,9 @@ export class RulebookCompiler {
     this.policyChoice = program.policies.map(() => [])
     this.silent = program.policies.map(() => undefined)
     this.broken = program.checks.map(() => null)
+    this.possibleSeen = new Uint8Array(program.choices.length)
+    this.endingSeen = new Uint8Array(program.endings.length)
+    this.endAfterSeen = new Uint8Array(program.endsAfter.length)
     this.endState = program.endsAfter.map(() => -1)
     this.sink = {
       outcome: (code, now) => {
@@ -123,6 +140,7 @@ export class RulebookCompiler {
     if (code < 0) {
       // Steps that end for the same reason lead to the same ending.
       const { endsAfter } = this.program
+      this.endAfterSeen[-1 - code] = 1
       const kind = endsAfter.findIndex(({ title }) => title === endsAfter[-1 - code].title)
       if (this.endState[kind] < 0) {
         // Outside the codes of real states, so that none is mistaken for it.
@@ -162,7 +180,7 @@ export class RulebookCompiler {
     }
     machine.load(code)
     const { frame } = machine
-    if (program.endings.some(({ condition }) => condition.run(frame) === 1)) {
+    if (this.ends(frame)) {
       this.observation[state] = this.observe('ending')
       for (const choices of this.policyChoice) choices.push(-1)
       return
@@ -180,14 +198,26 @@ export class RulebookCompiler {
     this.decide(state)
   }
 
+  /** Whether an episode ends in the state that is loaded; all conditions are tried until each has held once. */
+  private ends(frame: Float64Array): boolean {
+    const { endings } = this.program
+    let ends = false
+    for (let k = 0; k < endings.length; k++) {
+      if (ends && this.endingSeen[k]) continue
+      if (endings[k].condition.run(frame) !== 1) continue
+      this.endingSeen[k] = 1
+      ends = true
+    }
+    return ends
+  }
+
   /** The rows of a state in which there is something to decide. */
   private decide(state: number): void {
     const { machine, program } = this
     const { choices, treatment } = program
-    const possible = choices.map((choice) => {
-      if (!choice.when) return true
-      machine.choose(choice)
-      return machine.possible(choice)
+    const possible = this.possibleIn()
+    possible.forEach((can, c) => {
+      if (can) this.possibleSeen[c] = 1
     })
     const first = possible.indexOf(true)
     // Where all is impossible, what is let through at a penalty still is.
@@ -200,14 +230,10 @@ export class RulebookCompiler {
     }
     const before = this.happenings
     this.policyChoice.forEach((taken, p) => taken.push(this.choiceOfPolicy(p, state, possible)))
-    choices.forEach((choice, c) => {
+    choices.forEach((_, c) => {
       if (!possible[c] && treatment === 'forbidden') return
       this.row(c, c)
-      const taken =
-        possible[c] || treatment === 'penalised'
-          ? choice
-          : choices[nearestChoice(choices, possible, c, first)]
-      machine.choose(taken)
+      machine.choose(this.carriedOut(c, possible))
       this.penalty = !possible[c] && program.penalty ? program.penalty.run(machine.frame) : 0
       machine.run(this.sink, possible[c] || treatment === 'clamped' ? 'fault' : 'hold')
       if (this.happenings - before > STATE_HAPPENINGS)
@@ -220,11 +246,35 @@ export class RulebookCompiler {
     })
   }
 
+  /** Which choices can be taken in the state that is loaded. */
+  private possibleIn(): boolean[] {
+    const { machine } = this
+    return this.program.choices.map((choice) => {
+      if (!choice.when) return true
+      machine.choose(choice)
+      return machine.possible(choice)
+    })
+  }
+
+  /** What is done where a choice is offered: itself, or what an impossible one is clamped to. */
+  private carriedOut(c: number, possible: readonly boolean[]): Choice {
+    const { choices, treatment } = this.program
+    return possible[c] || treatment === 'penalised'
+      ? choices[c]
+      : choices[nearestChoice(choices, possible, c, possible.indexOf(true))]
+  }
+
   private row(action: number, choice: number): void {
     const { writer } = this
     const { rows, happenings } = this.budget
     if (writer.rows >= rows || writer.outcomes >= OUTCOME_BUDGET || this.happenings > happenings)
       this.refuseSize()
+    // Long before the limit is reached it shows whether it will be: the states that are waiting are known.
+    if (writer.outcomes >= this.judgedAt) {
+      this.judgedAt = writer.outcomes + JUDGED
+      const coming = (writer.outcomes / this.expanded) * this.states.count
+      if (coming > 2 * OUTCOME_BUDGET) this.refuseSize(coming)
+    }
     this.currentChoice = choice
     writer.beginRow(action)
     for (const rows of this.measured) rows.push(0)
@@ -239,10 +289,9 @@ export class RulebookCompiler {
     for (let k = 0; k < checks.length; k++)
       if (this.broken[k] === null && probability > 0 && checks[k].value.run(frame) !== 1)
         this.broken[k] = {
-          state: this.label(this.current),
-          action: this.choiceLabel(this.currentChoice),
+          state: this.current,
+          choice: this.currentChoice,
           chances: this.machine.fallen(),
-          path: this.pathTo(this.current),
         }
   }
 
@@ -327,6 +376,7 @@ export class RulebookCompiler {
       starts = starts.map(({ state, weight }) => ({ state: numbers[state], weight }))
     }
     const labels = Array.from(order, (s) => this.label(s))
+    this.refuseSameNames(labels)
     const ending = (state: number) => rows.rowStart[state] === rows.rowStart[state + 1]
     const begin = starts.filter(({ state }) => !ending(state))
     if (!begin.length)
@@ -368,6 +418,21 @@ export class RulebookCompiler {
     }
   }
 
+  /** An ending is named by its line, and must not have the name of a state. */
+  private refuseSameNames(labels: readonly string[]): void {
+    const { endsAfter } = this.program
+    if (!endsAfter.length) return
+    const names = new Map<string, number>()
+    for (const label of labels) names.set(label, (names.get(label) ?? 0) + 1)
+    const same = endsAfter.find(({ title }, k) => this.endState[k] >= 0 && names.get(title)! > 1)
+    if (same)
+      throw new RuleFault({
+        ...same,
+        cause: `The ending “${same.title}” has the name of a state.`,
+        remedy: 'Give the ending another name, in quotes at the end of its line.',
+      })
+  }
+
   private space(order: Int32Array): StateSpace {
     const { dimensions } = this.machine
     const index = new Int32Array(order.length * dimensions.length)
@@ -388,17 +453,21 @@ export class RulebookCompiler {
 
   private facts(model: Model, order: Int32Array): RulebookFacts {
     const { program } = this
-    const notes: Problem[] = []
+    const notes: RuleNote[] = [
+      ...program.notes.map((note) => ({ ...this.lines.problem(note), rule: note.rule })),
+      ...this.neverNotes(),
+    ]
     const policies = program.policies.flatMap((rule, p) => {
       const silent = this.silent[p]
       if (silent !== undefined) {
-        notes.push(
-          this.lines.problem({
+        notes.push({
+          rule: 'policy',
+          ...this.lines.problem({
             ...rule,
             cause: `The policy “${rule.title}” says nothing possible for the state ${this.label(silent)}.`,
             remedy: 'End it with an action that is always possible, without “when”.',
           }),
-        )
+        })
         return []
       }
       const policy = new Float64Array(model.rows)
@@ -416,10 +485,52 @@ export class RulebookCompiler {
       checks: program.checks.map(({ title, from, to }, k) => ({
         title,
         span: { from, to },
-        broken: this.broken[k],
+        broken: this.breachOf(k),
       })),
+      passing: program.pass?.discount ?? null,
       notes,
     }
+  }
+
+  private breachOf(k: number): CheckResult['broken'] {
+    const breach = this.broken[k]
+    return (
+      breach && {
+        state: this.label(breach.state),
+        action: this.choiceLabel(breach.choice),
+        chances: breach.chances,
+        path: this.pathTo(breach.state),
+      }
+    )
+  }
+
+  /** Actions that are possible nowhere, and endings that never come. */
+  private neverNotes(): RuleNote[] {
+    const { program, lines } = this
+    const notes: RuleNote[] = []
+    program.groups.forEach((name, group) => {
+      if (program.choices.some((choice, c) => choice.group === group && this.possibleSeen[c])) return
+      notes.push({
+        rule: 'never-possible',
+        ...lines.problem({
+          ...program.groupSpans[group],
+          cause: `The action ${name} is possible in no state that can be reached.`,
+          remedy: 'Look at its “when”, or leave it out.',
+        }),
+      })
+    })
+    const never = (span: Span) =>
+      notes.push({
+        rule: 'never-ends',
+        ...lines.problem({
+          ...span,
+          cause: 'This holds in nothing that can happen, so that no episode ends here.',
+          remedy: 'Look at the condition, or leave the line out.',
+        }),
+      })
+    program.endings.forEach(({ span }, k) => this.endingSeen[k] || never(span))
+    program.endsAfter.forEach(({ from, to }, k) => this.endAfterSeen[k] || never({ from, to }))
+    return notes
   }
 
   private label(state: number): string {
@@ -438,20 +549,49 @@ export class RulebookCompiler {
     return choice < 0 ? 'passes by itself' : this.program.choices[choice].label
   }
 
-  private pathTo(state: number): { state: string; action: string }[] {
-    const path: { state: string; action: string }[] = []
+  /** The shortest way from a start to a state. Works the machine: not while a step is at hand. */
+  private pathTo(state: number): StoryStep[] {
+    const path: StoryStep[] = []
     for (let s = state; this.parent[s] >= 0 && path.length < 10_000; s = this.parent[s])
-      path.push({ state: this.label(this.parent[s]), action: this.choiceLabel(this.parentChoice[s]) })
+      path.push({
+        state: this.label(this.parent[s]),
+        action: this.choiceLabel(this.parentChoice[s]),
+        chances: this.fallenTo(s),
+      })
     return path.reverse()
   }
 
-  private refuseSize(): never {
+  /** How chance fell in the step in which a state was met first: that step is worked out again. */
+  private fallenTo(state: number): string {
+    const { machine, parent, parentChoice, states } = this
+    const choice = parentChoice[state]
+    machine.load(states.codes[parent[state]])
+    const possible = choice < 0 ? [] : this.possibleIn()
+    machine.choose(choice < 0 ? null : this.carriedOut(choice, possible))
+    let fallen: string | undefined
+    machine.run(
+      {
+        outcome: (code, now) => {
+          if (now[0] > 0 && code === states.codes[state]) fallen ??= machine.fallen()
+        },
+        happened: () => {},
+      },
+      'hold',
+    )
+    return fallen ?? ''
+  }
+
+  /** @param coming  about how many outcomes there would be, where that can be told already */
+  private refuseSize(coming = 0): never {
     this.expanding = false
     const { variables } = this.program
     const largest = variables.reduce((x, y) => (variableSize(y) > variableSize(x) ? y : x))
+    const reached = coming
+      ? `About ${Math.round(coming / 1e6)} million outcomes, and up to ${OUTCOME_BUDGET / 1e6} million are worked out,`
+      : `More than ${this.writer.rows < this.budget.rows ? `${this.writer.outcomes} outcomes` : `${this.budget.rows} pairs of a state and an action`}`
     throw new RuleFault({
       ...largest,
-      cause: `More than ${this.writer.rows < this.budget.rows ? `${this.writer.outcomes} outcomes` : `${this.budget.rows} pairs of a state and an action`} can be reached. The variables contribute ${contributions(variables)}; there are ${this.program.choices.length} actions.`,
+      cause: `${reached} can be reached. The variables contribute ${contributions(variables)}; there are ${this.program.choices.length} actions.`,
       remedy: `Shrink ${largest.name} first.`,
     })
   }
@@ -462,8 +602,18 @@ export class RulebookCompiler {
       return work()
     } catch (error) {
       if (!(error instanceof RuleFault)) throw error
-      const { from, to, cause, remedy } = error.fault
-      throw new ProblemError([this.lines.problem({ from, to, cause: this.withCircumstances(cause), remedy })])
+      const { from, to, remedy } = error.fault
+      const cause = this.withCircumstances(error.fault.cause)
+      const path = this.expanding ? this.pathTo(this.current) : []
+      throw new ProblemError([
+        this.lines.problem({
+          from,
+          to,
+          cause: path.length ? `${cause} The way there: ${tellStory(path)}.` : cause,
+          remedy,
+          path,
+        }),
+      ])
     }
   }
 

@@ -1,3 +1,4 @@
+import { listNames } from '../problem'
 import { FUNCTIONS, type Call } from './functions'
 import { nearestName, RuleFault, type Fault, type Span } from './place'
 import type { BinaryOperator, Expression } from './syntax'
@@ -30,6 +31,8 @@ export interface Scope {
   findAction(name: string): Scalar | undefined
   /** Why a name is not known, when there is more to say than that. */
   explain(name: string): { cause: string; remedy: string } | undefined
+  /** How a word is written. */
+  wordText(word: number): string
   /** All names, for suggestions. */
   names(): Iterable<string>
 }
@@ -454,8 +457,8 @@ export class ExpressionCompiler {
     if (missing.length)
       return this.fault(
         expression.index,
-        'The table has no entry for every word that can stand here.',
-        'Add the missing words to the table.',
+        `The table has no entry for ${listNames(missing.map((word) => this.scope.wordText(word)))}, which can stand here.`,
+        `Add ${missing.map((word) => `${this.scope.wordText(word)} = …`).join(', ')} to the table.`,
       )
     const places = new Map(words.map((word, i) => [word, i]))
     const runs = list.items.map((item) => item.run)

@@ -1,6 +1,6 @@
 import type { Model, RowPolicy } from '../model/model'
 import type { Measure, StateSpace } from '../model/space'
-import type { Problem } from '../problem'
+import type { Problem, StoryStep } from '../problem'
 import type { Span } from './place'
 import type { Knob } from './program'
 import type { Treatment } from './syntax'
@@ -14,10 +14,20 @@ export interface CheckResult {
     readonly state: string
     readonly action: string
     readonly chances: string
-    /** The shortest way there from a start: the states passed, and the action taken in each. */
-    readonly path: readonly { readonly state: string; readonly action: string }[]
+    /** The shortest way there from a start: the states passed, the action taken in each and what fell. */
+    readonly path: readonly StoryStep[]
   } | null
 }
+
+/** What a note is about, by a stable name. */
+export type NoteRule =
+  | 'policy'
+  | 'nothing-changes'
+  | 'never-possible'
+  | 'never-ends'
+  | 'chance-not-read'
+
+export type RuleNote = Problem & { readonly rule: NoteRule }
 
 /** What a rulebook has besides its model. */
 export interface RulebookFacts {
@@ -27,8 +37,10 @@ export interface RulebookFacts {
   readonly sizes: readonly { readonly name: string; readonly size: number }[]
   readonly policies: readonly { readonly title: string; readonly policy: RowPolicy }[]
   readonly checks: readonly CheckResult[]
+  /** The discount of a step that passes by itself, 1 for none; null where no state passes. */
+  readonly passing: number | null
   /** What is no fault but should be known. */
-  readonly notes: readonly Problem[]
+  readonly notes: readonly RuleNote[]
 }
 
 export interface CompiledRulebook {

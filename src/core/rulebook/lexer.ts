@@ -23,7 +23,7 @@ const SYMBOLS = ['!=', '<=', '>=', '≠', '≤', '≥', '=', '<', '>', '+', '-',
 const SAME_SYMBOL: Readonly<Record<string, string>> = { '≠': '!=', '≤': '<=', '≥': '>=', '−': '-', '×': '*' }
 
 const TOKEN =
-  /(?<space>[ \t\r\u00A0]+)|(?<comment>#[^\n]*)|(?<number>\d+(?:\.\d+)?(?:[eE][+-]?\d+)?|\.\d+)|(?<name>[\p{L}_][\p{L}\p{N}_]*)|(?<text>"[^"\n]*")|(?<symbol>!=|<=|>=|[≠≤≥=<>+\-−*×/^()[\],:~%])|(?<bad>"[^\n]*|[^\n])/uy
+  /(?<space>[ \t\r\u00A0]+)|(?<comment>#[^\n]*)|(?<foreign>==|<>|=<|=>|&&|\|\||\*\*|\+=|-=|:=|[“„«][^”“»"\n]*[”“»])|(?<number>\d+(?:\.\d+)?(?:[eE][+-]?\d+)?|\.\d+)|(?<name>[\p{L}_][\p{L}\p{N}_]*)|(?<text>"[^"\n]*")|(?<symbol>!=|<=|>=|[≠≤≥=<>+\-−*×/^()[\],:~%])|(?<bad>"[^\n]*|[^\n])/uy
 
 /**
  * Cuts a rulebook into statements. A line at the left margin (that of the first line) begins one, an indented line
@@ -56,17 +56,7 @@ export function lex(text: string): {
         continue
       }
       const token = readToken(groups!, text.slice(from, to), from, to)
-      if (token.kind === 'bad')
-        faults.push(
-          token.text[0] === '"'
-            ? { from, to, cause: 'This text has no end.', remedy: 'Close it with " on the same line.' }
-            : {
-                from,
-                to,
-                cause: `The sign ${token.text} means nothing here.`,
-                remedy: `The signs of the language are ${SYMBOLS.filter((s) => !SAME_SYMBOL[s]).join(' ')}`,
-              },
-        )
+      if (token.kind === 'bad') faults.push({ from, to, ...signFault(token.text) })
       else tokens.push(token)
     }
     if (tokens.length) {
@@ -80,6 +70,43 @@ export function lex(text: string): {
     at = end + 1
   }
   return { statements, comments, faults }
+}
+
+/** Signs of other languages, with what is written here. */
+const FOREIGN: Readonly<Record<string, string>> = {
+  '==': 'Write a single = to compare.',
+  '<>': 'Write != for unequal.',
+  '=<': 'Write <=.',
+  '=>': 'Write >=.',
+  '&&': 'Write and.',
+  '&': 'Write and.',
+  '||': 'Write or.',
+  '|': 'Write or.',
+  '!': 'Write not, or != for unequal.',
+  '**': 'Write ^ for a power.',
+  '+=': 'Write it out: next stock = stock + 2.',
+  '-=': 'Write it out: next stock = stock - 2.',
+  ':=': 'Write a single =.',
+  ';': 'Leave it out: a rule ends with its line.',
+  '?': 'Write if … then … else ….',
+  '{': 'Use round brackets; a long rule goes on in indented lines.',
+  '}': 'Use round brackets; a long rule goes on in indented lines.',
+  "'": 'Put texts in double quotes: "never full".',
+}
+
+function signFault(sign: string): { cause: string; remedy: string } {
+  if (sign[0] === '"') return { cause: 'This text has no end.', remedy: 'Close it with " on the same line.' }
+  if (/[“”„«»‘’]/.test(sign))
+    return {
+      cause: `The quotes of ${sign} are curly.`,
+      remedy: `Type straight ones: "${sign.replace(/[“”„«»‘’]/g, '') || 'never full'}".`,
+    }
+  return {
+    cause: `The sign ${sign} means nothing here.`,
+    remedy: Object.hasOwn(FOREIGN, sign)
+      ? FOREIGN[sign]
+      : `The signs of the language are ${SYMBOLS.filter((s) => !SAME_SYMBOL[s]).join(' ')}`,
+  }
 }
 
 function readToken(groups: Record<string, string>, text: string, from: number, to: number): Token {

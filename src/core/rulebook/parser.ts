@@ -67,6 +67,14 @@ const READERS: { readonly [T in Rule['type']]: (parser: RuleParser) => RuleBody<
 
 export const RULE_WORDS = Object.keys(READERS) as Rule['type'][]
 
+/** `f(x) = …`: there are no functions of one's own. */
+function refuseFunction(reader: TokenReader): never {
+  return reader.fail(
+    `${reader.found()} would be a function, and a rulebook declares none.`,
+    'Write out what it computes where it is needed, or name the result: let cost = ….',
+  )
+}
+
 class RuleParser {
   private readonly reader: TokenReader
   private readonly expressions: ExpressionParser
@@ -80,6 +88,7 @@ class RuleParser {
     const { reader } = this
     const first = reader.peek()
     if (first.kind !== 'name' || !Object.hasOwn(READERS, first.text)) {
+      this.refuseForeign()
       const meant = first.kind === 'name' ? nearestName(first.text, RULE_WORDS) : undefined
       reader.fail(
         `A rule cannot begin with ${reader.found()}.`,
@@ -90,12 +99,31 @@ class RuleParser {
     }
     reader.take()
     const rule = READERS[first.text as Rule['type']](this)
+    if (!reader.done) reader.refuseSlips()
     if (!reader.done)
       reader.fail(
         `${reader.found()} does not belong here: the rule was complete before it.`,
         'Take it out, or begin a new line at the left margin.',
       )
     return { ...rule, from: this.statement.from, to: this.statement.to } as Rule
+  }
+
+  /** A line as other languages would have it: `stock = 3`, `f(x) = …`. */
+  private refuseForeign(): void {
+    const { reader } = this
+    const [first, second] = [reader.peek(), reader.peek(1)]
+    if (first.kind !== 'name' || second.kind !== 'symbol') return
+    if (second.text === '=')
+      reader.fail(
+        `A rule cannot begin with ${reader.found()}.`,
+        `Write “next ${first.text} = …” for what a state variable will be, “let ${first.text} = …” for a new name.`,
+      )
+    if (second.text === '[')
+      reader.fail(
+        `A rule cannot begin with ${reader.found()}.`,
+        `One item of a list is set by put: next ${first.text} = put(${first.text}, 1, …).`,
+      )
+    if (second.text === '(') refuseFunction(reader)
   }
 
   expression(): Expression {
@@ -109,8 +137,15 @@ class RuleParser {
 
   /** `NAME = EXPRESSION` */
   binding(what: string): { name: Name; value: Expression } {
-    const name = this.reader.name(what)
-    this.reader.expect('=', `Write ${name.text} = …`)
+    const { reader } = this
+    if (reader.peek(1).kind === 'symbol' && reader.peek(1).text === '(') refuseFunction(reader)
+    const name = reader.name(what)
+    if (reader.is('['))
+      reader.fail(
+        'One item of a list cannot be set alone.',
+        `Say what the whole list will be: next ${name.text} = put(${name.text}, 1, …), or shift(${name.text}, …).`,
+      )
+    reader.expect('=', `Write ${name.text} = …`)
     return { name, value: this.expression() }
   }
 

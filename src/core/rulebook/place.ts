@@ -1,4 +1,4 @@
-import type { Problem } from '../problem'
+import type { Problem, StoryStep } from '../problem'
 
 /** A stretch of the text, as offsets: `from` included, `to` not. */
 export interface Span {
@@ -17,6 +17,8 @@ export interface Fault extends Span {
   readonly remedy: string
   /** A name that is not known: wrong whatever the knobs are. */
   readonly unknownName?: boolean
+  /** How it came about. */
+  readonly path?: readonly StoryStep[]
 }
 
 /** Thrown while a rule is evaluated, to be told together with the state it happened in. */
@@ -54,8 +56,8 @@ export class LineMap {
     return `line ${line}, column ${column}`
   }
 
-  problem({ from, to, cause, remedy }: Fault): Problem {
-    return { place: this.place(from), cause, remedy, span: { from, to } }
+  problem({ from, to, cause, remedy, path }: Fault): Problem {
+    return { place: this.place(from), cause, remedy, span: { from, to }, ...(path?.length ? { path } : {}) }
   }
 }
 

@@ -1,5 +1,6 @@
 import type { Cut, DistributionKind } from './distributions'
-import type { Span } from './place'
+import type { NoteRule } from './facts'
+import type { Fault, Span } from './place'
 import type { Treatment } from './syntax'
 import type { Scalar, Words } from './values'
 import type { Variable } from './variables'
@@ -99,6 +100,8 @@ export interface Program {
   readonly levelSlots: readonly number[]
   readonly choices: readonly Choice[]
   readonly groups: readonly string[]
+  /** [groups] */
+  readonly groupSpans: readonly Span[]
   /** The first action line. */
   readonly actionSpan: Span
   /** Computed once a state. */
@@ -118,6 +121,8 @@ export interface Program {
   readonly pass: { readonly condition: Scalar; readonly discount: number; readonly span: Span } | null
   readonly treatment: Treatment
   readonly penalty: Scalar | null
+  /** What should be known of the rules as they are written. */
+  readonly notes: readonly (Fault & { readonly rule: NoteRule })[]
   /** The slots that hold what each dimension will be have their rule here: dimension by dimension. */
   readonly nextSpans: readonly Span[]
 }

@@ -1,6 +1,7 @@
 import type { Token } from './lexer'
-import type { Fault, Span } from './place'
+import { nearestName, type Fault, type Span } from './place'
 import type { Name } from './syntax'
+import { CLAUSE_WORDS } from './vocabulary'
 
 /** Thrown inside one statement; the parser goes on with the next one. */
 export class SyntaxFault extends Error {
@@ -66,6 +67,7 @@ export class TokenReader {
 
   expect(text: string, remedy: string): Token {
     if (this.is(text)) return this.take()
+    this.refuseSlips(text)
     return this.fail(`Here should stand “${text}”, not ${this.found()}.`, remedy)
   }
 
@@ -79,6 +81,36 @@ export class TokenReader {
       )
     this.take()
     return { text: token.text, from: token.from, to: token.to }
+  }
+
+  /**
+   * Tells of slips that are easily made and hard to see: a decimal comma, and a word of the language misspelt.
+   * @param wanted  the word that should stand here, when there is one
+   */
+  refuseSlips(wanted?: string): void {
+    const token = this.peek()
+    const before = this.tokens[this.at - 1]
+    const after = this.peek(1)
+    if (
+      token.text === ',' &&
+      before?.kind === 'number' &&
+      after.kind === 'number' &&
+      before.to === token.from &&
+      token.to === after.from
+    )
+      throw new SyntaxFault({
+        from: before.from,
+        to: after.to,
+        cause: `Here stands ${before.text},${after.text}, with a comma.`,
+        remedy: `Write the number with a point: ${before.text}.${after.text}.`,
+      })
+    if (token.kind !== 'name') return
+    const meant = wanted
+      ? nearestName(token.text, [wanted])
+      : CLAUSE_WORDS.has(token.text)
+        ? undefined
+        : nearestName(token.text, CLAUSE_WORDS)
+    if (meant) this.fail(`${this.found()} does not belong here.`, `Did you mean “${meant}”?`)
   }
 
   /** What stands here, for a message. */

@@ -32,6 +32,16 @@ import {
 } from './values'
 import { indexOfValue, type Dimension, type Variable } from './variables'
 
+/** What other languages call yes and no. */
+const TRUTHS: Readonly<Record<string, string>> = {
+  true: 'yes',
+  True: 'yes',
+  TRUE: 'yes',
+  false: 'no',
+  False: 'no',
+  FALSE: 'no',
+}
+
 interface NextPart {
   readonly value: Value
   readonly when?: Scalar
@@ -51,6 +61,9 @@ export class RuleContext implements Scope {
   readonly knobs: Knob[] = []
   readonly starts: StartRule[] = []
   readonly groups: string[] = []
+  readonly groupSpans: Span[] = []
+  /** Names that some rule has looked up. */
+  readonly read = new Set<string>()
   readonly choices: Choice[] = []
   readonly levelSlots = new Map<string, number>()
   readonly byState: Operation[] = []
@@ -90,6 +103,7 @@ export class RuleContext implements Scope {
   }
 
   find(name: string): Value | undefined {
+    this.read.add(name)
     if (name === 'action' && this.groups.length)
       return slotValue(
         this.actionSlot,
@@ -114,21 +128,30 @@ export class RuleContext implements Scope {
 
   findNext(name: string): Value | undefined {
     const variable = this.variables.get(name)
-    return variable && this.nexts.has(name) ? this.settle(variable) : undefined
+    const value = variable && this.nexts.has(name) ? this.settle(variable) : undefined
+    // Before a step is taken only what follows from the state alone is known of what comes after it.
+    return value && this.beforeStep && depthOf(value) > BY_STATE ? undefined : value
   }
 
   explain(name: string): { cause: string; remedy: string } | undefined {
     if (name.startsWith('next ')) {
       const of = name.slice(5)
+      if (this.beforeStep && this.variables.has(of))
+        return {
+          cause: `What ${of} will be is worked out after an action is taken, and this line says which can be taken.`,
+          remedy: 'Write the condition from the state and the level, as in: when stock + order <= shelf.',
+        }
       return this.variables.has(of)
         ? { cause: `What ${of} will be is not said above this line.`, remedy: `Put “next ${of} = …” above.` }
         : undefined
     }
     if (this.beforeStep && this.stepNames.has(name))
       return {
-        cause: `“${name}” depends on the action and is not known here yet.`,
-        remedy: 'Write out what it stands for, from the state and the level.',
+        cause: `“${name}” depends on the action or on chance: it is worked out after an action is taken, and this line says which can be taken.`,
+        remedy: 'Write the condition from the state and the level, as in: when stock + order <= shelf.',
       }
+    if (Object.hasOwn(TRUTHS, name))
+      return { cause: `“${name}” is no word of the language.`, remedy: `Write ${TRUTHS[name]}.` }
     if (name === this.defining)
       return {
         cause: `“${name}” stands in its own definition.`,
@@ -144,6 +167,10 @@ export class RuleContext implements Scope {
     if (Object.hasOwn(FUNCTIONS, name))
       return { cause: `“${name}” is a function.`, remedy: `Write ${FUNCTIONS[name].form}.` }
     return undefined
+  }
+
+  wordText(word: number): string {
+    return this.words.texts[word]
   }
 
   names(): Iterable<string> {
@@ -177,13 +204,15 @@ export class RuleContext implements Scope {
   /** Gives a name its value; a name has one meaning in a rulebook. */
   define(name: Name, value: Value): void {
     const other = this.declared.get(name.text)
-    if (other && other.from !== name.from)
+    if (other && other.from !== name.from) {
+      // The first meaning stays, so that what was made of it still fits.
       this.expressions.fault(
         name,
         `“${name.text}” is declared twice.`,
         'Choose another name for one of them.',
       )
-    else if (this.words.find(name.text) !== undefined && !this.groups.includes(name.text))
+      if (this.values.has(name.text)) return
+    } else if (this.words.find(name.text) !== undefined && !this.groups.includes(name.text))
       this.expressions.fault(
         name,
         `“${name.text}” is a word already: a value of a state, an action or a table.`,
