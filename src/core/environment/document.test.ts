@@ -3,10 +3,21 @@ import { describe, expect, it } from 'vitest'
 import { decodeText } from '../formats/text'
 import { ProblemError } from '../problem'
 import { gridDocument } from '../testing/models'
-import { checkEnvironment, compileEnvironment, parseEnvironment, readEnvironment } from './document'
+import { checkEnvironment, compileEnvironment, parseEnvironment, readEnvironment, tryCompile } from './document'
 
 const plain = () => JSON.parse(JSON.stringify(gridDocument(['..', '.#'])))
 const bytes = (text: string) => new TextEncoder().encode(text)
+
+it('a failure of the compiler is a problem like any other: nothing is lost for it', () => {
+  // A document that no door would let in, so that the compiler fails in itself.
+  const broken = { ...gridDocument(['..']), grid: null } as never
+  expect(() => compileEnvironment(broken)).toThrow(TypeError)
+  const result = tryCompile(broken)
+  expect(!result.ok && result.problems).toEqual([
+    expect.objectContaining({ place: 'the program', remedy: expect.stringContaining('what you wrote is kept') }),
+  ])
+  expect(tryCompile(gridDocument(['..'])).ok).toBe(true)
+})
 
 describe('parseEnvironment', () => {
   it('reads what it wrote, and fills in what is left out', () => {

@@ -6,7 +6,7 @@ import { choiceSchema, type LearnChoice } from '../learn/settings-schema'
 import { readGridText } from '../grid/grid-text'
 import { compileGrid, type GridLayout } from '../grid/compile'
 import type { Model } from '../model/model'
-import { ProblemError, refuse } from '../problem'
+import { ProblemError, refuse, type Problem } from '../problem'
 import type { Measure, StateSpace } from '../model/space'
 import { rulebookSchema, type RulebookDocument } from '../rulebook/document'
 import { compileRulebook, type Budget } from '../rulebook/enumerate'
@@ -119,6 +119,32 @@ export function compileEnvironment(document: EnvironmentDocument, budget?: Budge
     compile(document: EnvironmentDocument, budget?: Budget): Compiled
   }
   return compile(document, budget)
+}
+
+/** A document's model, or why it has none. */
+export type CompileResult =
+  | { readonly ok: true; readonly compiled: Compiled }
+  | { readonly ok: false; readonly problems: readonly Problem[] }
+
+/** As {@link compileEnvironment}, but never throws: a failure of the compiler itself is one of the problems. */
+export function tryCompile(document: EnvironmentDocument, budget?: Budget): CompileResult {
+  try {
+    return { ok: true, compiled: compileEnvironment(document, budget) }
+  } catch (error) {
+    return {
+      ok: false,
+      problems: error instanceof ProblemError ? error.problems : [compilerProblem(error)],
+    }
+  }
+}
+
+/** What is said when the compiler fails, which is a fault of the program and never the reader's. */
+export function compilerProblem(error: unknown): Problem {
+  return {
+    place: 'the program',
+    cause: `The compiler stopped: ${error instanceof Error ? error.message : String(error)}.`,
+    remedy: 'This is a fault of the program; what you wrote is kept. Undo the last change, or say it in another way.',
+  }
 }
 
 const head = {

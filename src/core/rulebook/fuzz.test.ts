@@ -128,7 +128,45 @@ const mutant = fc
     }, text),
   )
 
+/** A good rulebook whose lines are repeated and moved, and whose declarations change their kind, length or domain. */
+const rearranged = fc
+  .record({
+    text: fc.constantFrom(...DEMOS, ...EXAMPLES),
+    edits: fc.array(
+      fc.record({
+        from: fc.nat(),
+        to: fc.nat(),
+        how: fc.constantFrom('repeat', 'move', 'kind', 'length', 'domain'),
+        word: fc.constantFrom('knob', 'table', 'state', 'action', 'chance', 'let', 'measure', 'next'),
+        domain: fc.constantFrom('yes or no', 'from 0 to 2', 'in dry, wet', 'from 0 to 1 in 3 buckets', '= 1'),
+        length: fc.integer({ min: 1, max: 4 }),
+      }),
+      { minLength: 1, maxLength: 4 },
+    ),
+  })
+  .map(({ text, edits }) => {
+    const lines = lex(text).statements.map(({ from, to }) => text.slice(from, to))
+    for (const { from, to, how, word, domain, length } of edits) {
+      const line = lines[from % lines.length]
+      const [first, name = 'a', ...rest] = line.split(/\s+/)
+      const changed = {
+        repeat: line,
+        move: line,
+        kind: [word, name, ...rest].join(' '),
+        length: `${first} ${name} list of ${length} ${rest.join(' ').replace(/^list of \S+ /, '')}`,
+        domain: `${first} ${name} ${domain}`,
+      }[how]
+      if (how === 'move') lines.splice(from % lines.length, 1)
+      lines.splice(to % (lines.length + 1), 0, changed)
+    }
+    return lines.join('\n')
+  })
+
 describe('the parser and compiler survive', () => {
+  it('declarations that are repeated, moved and changed in kind (2,500 cases)', () => {
+    fc.assert(fc.property(rearranged, survives), { numRuns: 2500 })
+  }, 120_000)
+
   it('any text (2,500 cases)', () => {
     fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 120 }), survives), { numRuns: 2500 })
   })

@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { checkEnvironment, compileEnvironment, readEnvironment } from '../../core/environment/document'
+import { checkEnvironment, readEnvironment, tryCompile } from '../../core/environment/document'
 import { checkGridShape } from '../../core/grid/check-grid'
 import { ProblemError } from '../../core/problem'
 import { readRules } from '../../core/rulebook/read-rules'
@@ -41,7 +41,10 @@ export function create(request: Request): Promise<Response> {
       new URL(request.url).searchParams.get('name') ?? '',
     )
     if (document.kind === 'rulebook') readRules(document.rulebook)
-    else compileEnvironment(document)
+    else {
+      const result = tryCompile(document)
+      if (!result.ok) throw new ProblemError(result.problems)
+    }
     return Response.json(await createEnvironment(await database(), document), { status: 201 })
   })
 }

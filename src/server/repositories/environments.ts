@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { and, count, desc, eq, getTableColumns, isNotNull, isNull, sql } from 'drizzle-orm'
 import {
   checkEnvironment,
-  compileEnvironment,
+  tryCompile,
   type EnvironmentDocument,
   type Kind,
 } from '../../core/environment/document'
@@ -228,14 +228,11 @@ function columnsOf(document: EnvironmentDocument) {
 function sizeOf(document: EnvironmentDocument): { states: number | null; actions: number | null } {
   if (document.kind !== 'rulebook' && roughOutcomes(document) > COUNT_LIMIT)
     return { states: null, actions: null }
-  try {
-    const { model } = compileEnvironment(document, COUNT_BUDGET)
-    return { states: model.states, actions: model.actions.length }
-  } catch (error) {
-    // Half-made environments are kept all the same; so are those too large to count in passing.
-    if (error instanceof ProblemError) return { states: null, actions: null }
-    throw error
-  }
+  // Half-made environments are kept all the same; so are those too large to count in passing.
+  const result = tryCompile(document, COUNT_BUDGET)
+  if (!result.ok) return { states: null, actions: null }
+  const { model } = result.compiled
+  return { states: model.states, actions: model.actions.length }
 }
 
 function readDocument(text: string): EnvironmentDocument {

@@ -1,11 +1,5 @@
-import { compileEnvironment, type Compiled, type EnvironmentDocument } from '../../core/environment/document'
+import { tryCompile, type CompileResult, type EnvironmentDocument } from '../../core/environment/document'
 import { roughOutcomes } from '../../core/environment/rough-size'
-import { ProblemError, type Problem } from '../../core/problem'
-
-/** A document's model, or why it has none. */
-export type CompileResult =
-  | { readonly ok: true; readonly compiled: Compiled }
-  | { readonly ok: false; readonly problems: readonly Problem[] }
 
 /** Work, in rough outcomes, that a page can do between two frames without anybody noticing. */
 const AT_ONCE = 150_000
@@ -25,13 +19,7 @@ export function compiledOf(document: EnvironmentDocument): CompileResult {
   const part = partOf(document)
   const entry = known.get(part)
   if (entry?.cap === document.cap) return entry.result
-  let result: CompileResult
-  try {
-    result = { ok: true, compiled: compileEnvironment(document) }
-  } catch (error) {
-    if (!(error instanceof ProblemError)) throw error
-    result = { ok: false, problems: error.problems }
-  }
+  const result = tryCompile(document)
   known.set(part, { cap: document.cap, result })
   return result
 }

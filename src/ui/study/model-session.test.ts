@@ -52,6 +52,19 @@ describe('the model on screen', () => {
     expect(session.store.getState().compiled?.model.states).toBe(6)
   })
 
+  it('tells the faults of a text at once, and never those of the text before', () => {
+    const worker = fakeWorker()
+    const session = createModelSession(worker.start)
+    session.open(rulebookEnvironment('test', text(3).replace('min', 'mni')))
+    expect(session.store.getState().problems[0].cause).toContain('mni')
+    // Nothing had to be worked out for that.
+    expect(worker.posted.filter(({ type }) => type === 'compile')).toEqual([])
+    session.open(document(4))
+    expect(session.store.getState().problems).toEqual([])
+    worker.say({ type: 'failed', session: 2, message: 'out of memory' })
+    expect(session.store.getState().problems[0].cause).toBe('The compiler stopped: out of memory.')
+  })
+
   it('stays the last good one while something is wrong, and while it is stopped', () => {
     const worker = fakeWorker()
     const session = createModelSession(worker.start)

@@ -1,7 +1,8 @@
 import { createStore, type StoreApi } from 'zustand'
-import type { Compiled, EnvironmentDocument } from '../../core/environment/document'
+import { compilerProblem, type Compiled, type EnvironmentDocument } from '../../core/environment/document'
 import type { Score } from '../../core/evaluate/scores'
-import type { Problem } from '../../core/problem'
+import { ProblemError, type Problem } from '../../core/problem'
+import { readRules } from '../../core/rulebook/read-rules'
 import { startCompileWorker, type WorkerLine } from '../../workers/client'
 import type { CompileReply, CompileRequest } from '../../workers/protocol'
 import { compiledOf, compilesAtOnce, sameModel } from './compiled'
@@ -28,6 +29,17 @@ export interface ModelSession {
   /** Stops a compilation that is going on; the next change begins a new one. */
   stop(): void
   close(): void
+}
+
+/** What is wrong with the text of a rulebook, before anything is worked out. */
+function faultsOf(document: EnvironmentDocument): readonly Problem[] {
+  if (document.kind !== 'rulebook') return []
+  try {
+    readRules(document.rulebook)
+    return []
+  } catch (error) {
+    return error instanceof ProblemError ? error.problems : [compilerProblem(error)]
+  }
 }
 
 /** What is small is compiled at once; rulebooks, and all that is large, in a worker. */
@@ -64,16 +76,7 @@ export function createModelSession(
       case 'refused':
         return store.setState({ problems: reply.problems, progress: null })
       case 'failed':
-        return store.setState({
-          progress: null,
-          problems: [
-            {
-              place: 'the program',
-              cause: `The compiler stopped: ${reply.message}.`,
-              remedy: 'Change the environment or load the page again; nothing is lost.',
-            },
-          ],
-        })
+        return store.setState({ progress: null, problems: [compilerProblem(reply.message)] })
       default:
         reply satisfies never
     }
@@ -102,11 +105,18 @@ export function createModelSession(
         line?.post({ type: 'cancel' })
         return
       }
+      // Faults of the text are told at once, and those of the text before are gone: only counting states takes time.
+      const faults = faultsOf(document)
+      if (faults.length) {
+        store.setState({ problems: faults, progress: null, stopped: false })
+        line?.post({ type: 'cancel' })
+        return
+      }
       if (!line) {
         line = startWorker()
         line.listen(hear)
       }
-      store.setState({ progress: { states: 0, rows: 0 }, stopped: false })
+      store.setState({ problems: [], progress: { states: 0, rows: 0 }, stopped: false })
       line.post({ type: 'compile', session, document })
     },
     stop() {
