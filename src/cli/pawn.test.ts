@@ -27,5 +27,7 @@ it('runs from any folder, and looks for files there', { timeout: 60_000 }, () =>
   expect([there.status, there.stderr]).toEqual([0, ''])
   const nowhere = shell('pawn check night-rounds.json', tmpdir())
   expect(nowhere.status).toBe(1)
-  expect(nowhere.stdout + nowhere.stderr).toContain('night-rounds.json, file: error, compiles: It cannot be opened.')
+  expect(nowhere.stdout + nowhere.stderr).toContain(
+    'night-rounds.json, file: error, compiles: It cannot be opened.',
+  )
 })

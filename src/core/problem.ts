@@ -22,7 +22,8 @@ export interface StoryStep {
 
 /** A story in one line: `left 2, order 1 (sold = no); left 3, …`; of a long one the first and the last steps. */
 export function tellStory(path: readonly StoryStep[], most = 6): string {
-  const told = ({ state, action, chances }: StoryStep) => `${state}, ${action}${chances ? ` (${chances})` : ''}`
+  const told = ({ state, action, chances }: StoryStep) =>
+    `${state}, ${action}${chances ? ` (${chances})` : ''}`
   if (path.length <= most) return path.map(told).join('; ')
   const half = Math.floor(most / 2)
   return [

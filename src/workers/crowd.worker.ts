@@ -39,10 +39,11 @@ function oneRun(
   const learner = learnMethod(method).create(shared, { ...settings, run })
   if (table) learner.begin(table)
   while (learner.advance(CHUNK) > 0);
-  let exact: number | null = null
+  let exact: number | 'never ends' | null = null
   if (model.states <= EXACT_LIMIT) {
     const result = evaluatePolicy(model, shared.modelPolicy(learner.policy()), settings.discount)
     if (result.outcome === 'solved') exact = startValue(model, result.values)
+    else if (result.outcome === 'never-ends') exact = 'never ends'
   }
   const summary = summarise(learner, episodes, window, exact)
   scope.postMessage({ type: 'run', session, summary }, [summary.means.buffer])

@@ -62,6 +62,7 @@ export function learnFrame(
       before && last.row >= 0 ? before[holdsValues ? world.observation[last.state] : last.row] : null,
     level: learner.level,
     learningRate: learner.rate,
+    cells: learner.table.length,
     rowValues: holdsValues ? null : world.modelPolicy(learner.table),
     policy: world.modelPolicy(learner.policy()),
     rowVisits: world.modelPolicy(learner.visits),

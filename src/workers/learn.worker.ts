@@ -31,10 +31,13 @@ let rollingWindow = 50
 let runStarted = 0
 let runSteps = 0
 let keptAt = 0
+/** A run that is taken up goes on to where it was, and back to the moment that was looked at. */
+let goal: { readonly reached: number; readonly at: number } | undefined
 
 const pacer = new Pacer(
   (count, until) => {
     let did = 0
+    if (recording && goal) count = Math.min(count, goal.reached - recording.learner.steps)
     while (recording && marks && did < count) {
       // Single steps may have come to a mark as well.
       if (recording.learner.log.count >= marks.next) marks.add(recording.learner)
@@ -42,7 +45,11 @@ const pacer = new Pacer(
       did += taken
       if (taken === 0 || performance.now() >= until) break
     }
-    keepNow()
+    keepNow(did > 0 && recording?.finished === true)
+    if (recording && goal && did === 0) {
+      recording.goTo(goal.at)
+      goal = undefined
+    }
     return did
   },
   () => {
@@ -77,6 +84,7 @@ self.onmessage = ({ data }: MessageEvent<LearnRequest>) => {
 }
 
 function handle(request: LearnRequest): void {
+  if (request.type !== 'shown' && request.type !== 'watch' && request.type !== 'window') goal = undefined
   switch (request.type) {
     case 'open': {
       session = request.session
@@ -93,10 +101,17 @@ function handle(request: LearnRequest): void {
       marks = new ExactMarks(learner, EXACT_LIMIT)
       keptAt = performance.now()
       void tellOptimum(recording, method, session)
+      // What it begins with is not in its settings: it must be kept.
+      if (request.table) keepNow(true)
       pacer.acknowledge()
       pacer.frame()
       break
     }
+    case 'reach':
+      goal = { reached: request.reached, at: request.at }
+      runStarted = performance.now()
+      pacer.run('flat out')
+      break
     case 'run':
       runStarted = performance.now()
       runSteps = recording?.learner.steps ?? 0
@@ -159,8 +174,8 @@ function handle(request: LearnRequest): void {
 }
 
 /** Hands a keyframe out now and then, so that the run outlives this worker. */
-function keepNow(): void {
-  if (!recording || performance.now() - keptAt < KEEP_PAUSE) return
+function keepNow(atOnce = false): void {
+  if (!recording || (!atOnce && performance.now() - keptAt < KEEP_PAUSE)) return
   const { learner } = recording
   keptAt = performance.now()
   if (learner.log.count > KEEP_EPISODES) return

@@ -135,6 +135,8 @@ export type LearnRequest =
   | { readonly type: 'step'; readonly unit: LearnUnit; readonly way: 'on' | 'back' }
   /** To a moment of the run, as far as it has come: after so many steps, or so many finished episodes. */
   | { readonly type: 'go'; readonly unit: LearnUnit; readonly count: number }
+  /** As fast as it can to where a run was, and then to the moment of it that was looked at; both in steps. */
+  | { readonly type: 'reach'; readonly reached: number; readonly at: number }
   /** The state whose working every frame brings along; null for the one last left. */
   | { readonly type: 'watch'; readonly state: number | null }
   /** The window of the rolling mean, in episodes. */
@@ -181,6 +183,8 @@ export interface LearnFrame {
   readonly learningRate: number
   /** [rows] of the model: action values or preferences; null where the table holds values of states */
   readonly rowValues: Float64Array | null
+  /** How many numbers the table has. */
+  readonly cells: number
   /** [rows] the learned policy, and how often each was taken */
   readonly policy: Float64Array
   readonly rowVisits: Float64Array

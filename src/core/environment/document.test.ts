@@ -3,7 +3,13 @@ import { describe, expect, it } from 'vitest'
 import { decodeText } from '../formats/text'
 import { ProblemError } from '../problem'
 import { gridDocument } from '../testing/models'
-import { checkEnvironment, compileEnvironment, parseEnvironment, readEnvironment, tryCompile } from './document'
+import {
+  checkEnvironment,
+  compileEnvironment,
+  parseEnvironment,
+  readEnvironment,
+  tryCompile,
+} from './document'
 
 const plain = () => JSON.parse(JSON.stringify(gridDocument(['..', '.#'])))
 const bytes = (text: string) => new TextEncoder().encode(text)
@@ -14,7 +20,10 @@ it('a failure of the compiler is a problem like any other: nothing is lost for i
   expect(() => compileEnvironment(broken)).toThrow(TypeError)
   const result = tryCompile(broken)
   expect(!result.ok && result.problems).toEqual([
-    expect.objectContaining({ place: 'the program', remedy: expect.stringContaining('what you wrote is kept') }),
+    expect.objectContaining({
+      place: 'the program',
+      remedy: expect.stringContaining('what you wrote is kept'),
+    }),
   ])
   expect(tryCompile(gridDocument(['..'])).ok).toBe(true)
 })

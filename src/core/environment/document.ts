@@ -143,7 +143,8 @@ export function compilerProblem(error: unknown): Problem {
   return {
     place: 'the program',
     cause: `The compiler stopped: ${error instanceof Error ? error.message : String(error)}.`,
-    remedy: 'This is a fault of the program; what you wrote is kept. Undo the last change, or say it in another way.',
+    remedy:
+      'This is a fault of the program; what you wrote is kept. Undo the last change, or say it in another way.',
   }
 }
 

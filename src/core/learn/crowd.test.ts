@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { chancyGrid, learned } from '../testing/learning'
+import { chancyGrid, learned, newLearner } from '../testing/learning'
 import { crowdBand, crowdEpisodes, placeAmong, summarise, type RunSummary } from './crowd'
 
 it('asks about episodes from the first to the last', () => {
@@ -27,6 +27,15 @@ it('summarises a run by its rolling means, and says where it was over', () => {
   expect(summary.outcome).toBe('stopped')
 })
 
+it('tells a policy without a finite value from one that was not evaluated', () => {
+  const learner = newLearner('q-learning', chancyGrid(), { episodes: 3 })
+  learner.advance(30)
+  const of = (exact: number | 'never ends' | null) => summarise(learner, crowdEpisodes(3), 10, exact)
+  expect(of('never ends')).toMatchObject({ exact: null, endless: true })
+  expect(of(null)).toMatchObject({ exact: null, endless: false })
+  expect(of(-2)).toMatchObject({ exact: -2, endless: false })
+})
+
 it('takes median and quartiles over the runs still going', () => {
   const run = (number: number, ...means: number[]): RunSummary => ({
     run: number,
@@ -34,6 +43,7 @@ it('takes median and quartiles over the runs still going', () => {
     mean: means[0],
     lastMean: means.at(-1)!,
     exact: number,
+    endless: false,
     steps: 1,
     episodes: 2,
     outcome: 'done',

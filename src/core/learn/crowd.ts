@@ -13,6 +13,8 @@ export interface RunSummary {
   readonly lastMean: number
   /** The exact value of the policy it learned; null where there is none, or it was not computed. */
   readonly exact: number | null
+  /** Whether there is none because the policy may never end from the start, undiscounted. */
+  readonly endless: boolean
   readonly steps: number
   readonly episodes: number
   readonly outcome: Learner['status']['outcome']
@@ -26,12 +28,12 @@ export function crowdEpisodes(episodes: number, points = 200): Float64Array {
   )
 }
 
-/** @param exact  the exact value of the policy it learned */
+/** @param exact  the exact value of the policy it learned; `never ends` where it has none */
 export function summarise(
   learner: Learner,
   episodes: Float64Array,
   window: number,
-  exact: number | null,
+  exact: number | 'never ends' | null,
 ): RunSummary {
   const { log } = learner
   return {
@@ -39,7 +41,8 @@ export function summarise(
     means: episodes.map((episode) => (episode <= log.count ? log.rollingMean(episode - 1, window) : NaN)),
     mean: log.count ? log.rollingMean(log.count - 1, log.count) : NaN,
     lastMean: log.count ? log.rollingMean(log.count - 1, window) : NaN,
-    exact,
+    exact: exact === 'never ends' ? null : exact,
+    endless: exact === 'never ends',
     steps: learner.steps,
     episodes: log.count,
     outcome: learner.status.outcome,

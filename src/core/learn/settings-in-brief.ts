@@ -21,6 +21,22 @@ export function settingsInBrief(choice: LearnChoice): string {
     .join(' · ')
 }
 
+/** Whether two choices differ in nothing but the number of the run. */
+export function sameButRun(one: LearnChoice, other: LearnChoice): boolean {
+  return JSON.stringify({ ...one, run: 0 }) === JSON.stringify({ ...other, run: 0 })
+}
+
+/** A choice by its method and, where it is not that of another one, what is different about it. */
+export function choiceBeside(choice: LearnChoice, other: LearnChoice | null): string {
+  const { title } = learnMethod(choice.method)
+  if (!other || sameButRun(choice, other)) return title
+  const [mine, theirs] = [settingsInBrief(choice), settingsInBrief(other)].map((text) => text.split(' · '))
+  const different = mine.filter((part) => !theirs.includes(part))
+  if (different.length) return `${title} (${different.join(', ')})`
+  // Another method is told by its name alone.
+  return choice.method === other.method ? `${title} (other settings)` : title
+}
+
 function briefly(schedule: Schedule): string {
   if (schedule.kind === 'visits') return schedule.slowness === 1 ? '1/n' : 'by visits'
   return 'to' in schedule && schedule.to !== schedule.from

@@ -126,7 +126,7 @@ describe('in a rulebook', () => {
   it('refuses parameters that go wrong in one state only, and names it', () => {
     expect(problemsOf(`${HEAD}chance x ~ poisson(2 - left)`)[0]).toMatchObject({
       place: 'line 5, column 12',
-      cause: 
+      cause:
         'The mean is -1, when left 3, action wait. The way there: left 0, wait (x = 0); left 1, wait (x = 0); left 2, wait (x = 0).',
     })
     expect(problemsOf(`${HEAD}chance x ~ pick(1: if left = 2 then 0.4 else 0.5, 0: 0.5)`)[0].cause).toBe(

@@ -72,7 +72,8 @@ end after next a = 0 "done"`)
   it('tells a value that leaves its range with the state, the action and the chances', () => {
     expect(problemsOf(SHELF.replace('max(0, left - sold)', '(left - sold)'))[0]).toMatchObject({
       place: 'line 7, column 13',
-      cause: 'left can reach -1, and its range is 0 to 6, when left 1, action order 0, sold = 2. The way there: left 3, order 0 (sold = 2).',
+      cause:
+        'left can reach -1, and its range is 0 to 6, when left 1, action order 0, sold = 2. The way there: left 3, order 0 (sold = 2).',
       remedy: 'Write max(0, …) around it, or widen the range of left.',
     })
     expect(problemsOf('state a in 1, 2, 5\nstart a = 1\naction x\nnext a = a + 1')[0].cause).toBe(

@@ -20,12 +20,7 @@ export interface CheckResult {
 }
 
 /** What a note is about, by a stable name. */
-export type NoteRule =
-  | 'policy'
-  | 'nothing-changes'
-  | 'never-possible'
-  | 'never-ends'
-  | 'chance-not-read'
+export type NoteRule = 'policy' | 'nothing-changes' | 'never-possible' | 'never-ends' | 'chance-not-read'
 
 export type RuleNote = Problem & { readonly rule: NoteRule }
 

@@ -25,8 +25,7 @@ end after left > 7 "flood"`),
       'chance-not-read':
         'line 5, column 8: Nothing reads the chance wind, so that how it falls makes no difference.',
       'never-possible': 'line 4, column 8: The action wait is possible in no state that can be reached.',
-      'never-ends':
-        'line 8, column 1: This holds in nothing that can happen, so that no episode ends here.',
+      'never-ends': 'line 8, column 1: This holds in nothing that can happen, so that no episode ends here.',
     })
   })
 
@@ -72,7 +71,9 @@ check "never all": lit < 3
       { state: 'a 1', action: 'go', chances: '' },
     ])
     const [out] = problemsOf('state a from 0 to 9\nstart a = 0\naction go\nnext a = a + 1')
-    expect(out.cause).toContain('The way there: a 0, go; a 1, go; a 2, go; 3 more steps; a 6, go; a 7, go; a 8, go.')
+    expect(out.cause).toContain(
+      'The way there: a 0, go; a 1, go; a 2, go; 3 more steps; a 6, go; a 7, go; a 8, go.',
+    )
     expect(out.path).toHaveLength(9)
   })
 
@@ -118,7 +119,9 @@ start x = 1000000
 action a`)
     expect(new Set(space.axes[0].texts).size).toBe(3)
     for (const text of space.axes[0].texts)
-      expect(Math.abs((Number(text) - 1e6) * 6000 - Math.round((Number(text) - 1e6) * 6000))).toBeLessThan(1e-5)
+      expect(Math.abs((Number(text) - 1e6) * 6000 - Math.round((Number(text) - 1e6) * 6000))).toBeLessThan(
+        1e-5,
+      )
   })
 })
 
@@ -179,7 +182,11 @@ next stock = order
       'line 10, column 30',
       'Write the condition from the state and the level',
     ],
-    ['action more from 0 to 2 when next stock < 3', 'line 9, column 35', 'Write the condition from the state'],
+    [
+      'action more from 0 to 2 when next stock < 3',
+      'line 9, column 35',
+      'Write the condition from the state',
+    ],
     ['action plain when next stock < 3', 'line 9, column 24', 'Write the condition from the state'],
   ])('%s: the way out is named', (line, place, remedy) => {
     const problem = problemsOf(BASE + line).find((each) => each.place === place)
@@ -197,9 +204,12 @@ next stock = min(3, stock + (if action = more then more else 0))`)
   })
 })
 
-it('a model with far too many outcomes is refused before they are all worked out', { timeout: 60_000 }, () => {
-  const before = performance.now()
-  const [problem] = problemsOf(`state a from 0 to 300
+it(
+  'a model with far too many outcomes is refused before they are all worked out',
+  { timeout: 60_000 },
+  () => {
+    const before = performance.now()
+    const [problem] = problemsOf(`state a from 0 to 300
 state b from 0 to 300
 start a = 0, b = 0
 action x from 0 to 20
@@ -207,6 +217,7 @@ chance c ~ uniform(0, 40)
 chance d ~ uniform(0, 40)
 next a = (a + c + x) mod 301
 next b = (b + d) mod 301`)
-  expect(problem.cause).toMatch(/^About \d+ million outcomes, and up to 40 million are worked out/)
-  expect(performance.now() - before).toBeLessThan(20_000)
-})
+    expect(problem.cause).toMatch(/^About \d+ million outcomes, and up to 40 million are worked out/)
+    expect(performance.now() - before).toBeLessThan(20_000)
+  },
+)

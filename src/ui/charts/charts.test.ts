@@ -94,6 +94,7 @@ const learnStrip = (log: EpisodeLog, rest: Partial<LearnStrip> = {}): LearnStrip
   marks: null,
   crowd: null,
   rates: [],
+  cells: 10,
   ...rest,
 })
 
@@ -137,6 +138,7 @@ it('draws exploration and learning rate under the same axis, by episodes or by s
     'exact value of the policy',
     'exploration',
     'learning rate',
+    'by visits (mean cell)',
   ])
   const [exploration, rate] = option.series.slice(3)
   expect(exploration.yAxisIndex).toBe(1)
@@ -145,4 +147,43 @@ it('draws exploration and learning rate under the same axis, by episodes or by s
   expect(exploration.data[50]).toEqual([51, 0])
   expect(rate.data[99]).toEqual([100, 0.1])
   expect(option.yAxis[1]).toMatchObject({ show: true, max: 1 })
+})
+
+it('draws a rate that drops when exploration is at its floor, and one by visits for a cell with the mean of updates', () => {
+  const log = new EpisodeLog(100)
+  for (let i = 0; i < 100; i++) log.add(1, 3, false)
+  const after = { kind: 'linear', from: 1, to: 0, over: 21, per: 'episode' } as const
+  const option = learnChart(
+    learnStrip(log, {
+      cells: 30,
+      rates: [
+        { title: 'dropping', schedule: { kind: 'drop', from: 0.5, to: 0.1 }, after },
+        { title: 'falling', schedule: { kind: 'visits', from: 1, slowness: 1 } },
+      ],
+    }),
+  )(inks) as unknown as LearnOption
+  const [dropping, falling] = option.series.slice(2)
+  // In episode 21 twenty are over and exploration has reached its floor.
+  expect([19, 20, 99].map((at) => dropping.data[at][1])).toEqual([0.5, 0.1, 0.1])
+  // After 300 steps over thirty cells each has been updated ten times: the next one is the eleventh.
+  expect(falling.data[99][1]).toBeCloseTo(1 / 11, 12)
+})
+
+it('names whose runs a band is of, in the legend too', () => {
+  const log = new EpisodeLog(10)
+  for (let i = 0; i < 10; i++) log.add(1, 3, false)
+  const one = Float64Array.of(1, 2)
+  const crowd = {
+    title: 'SARSA (rate 0.5)',
+    episodes: Float64Array.of(1, 10),
+    band: { median: one, lower: one, upper: one },
+    size: 30,
+    single: { run: 4, means: one },
+  }
+  const option = learnChart(learnStrip(log, { crowd }))(inks) as unknown as LearnOption
+  const names = option.series.map(({ name }) => name)
+  expect(names).toContain('30 runs of SARSA (rate 0.5): median, middle half')
+  expect(names).toContain('run 4 of SARSA (rate 0.5)')
+  const { data } = (option as unknown as { legend: { data: string[] } }).legend
+  expect(data).toContain('30 runs of SARSA (rate 0.5): median, middle half')
 })

@@ -2,7 +2,7 @@ import type { EChartsCoreOption } from 'echarts/core'
 import { formatNumber } from '../../core/formats/number'
 import type { CrowdBand } from '../../core/learn/crowd'
 import type { ReturnCurve } from '../../core/learn/episode-log'
-import { scheduleAt, type Schedule } from '../../core/learn/schedule'
+import { rateOfVisit, scheduleAt, standsAfter, type Schedule } from '../../core/learn/schedule'
 import { houseAxes, houseLegend, type Inks } from './EChart'
 
 export interface LearnStrip {
@@ -17,13 +17,25 @@ export interface LearnStrip {
   readonly marks: { readonly episode: Float64Array; readonly value: Float64Array } | null
   /** Many runs with the same settings: median and quartiles, and one of them. */
   readonly crowd: {
+    /** The method, and whether the settings are others than those of the run on the board. */
+    readonly title: string
     readonly episodes: Float64Array
     readonly band: CrowdBand
     readonly size: number
     readonly single: { readonly run: number; readonly means: Float64Array } | null
   } | null
   /** Drawn under the same axis, each from 0 to 1 of its own largest value. */
-  readonly rates: readonly { readonly title: string; readonly schedule: Schedule }[]
+  readonly rates: readonly RateCurve[]
+  /** Cells of the table: a rate by visits is drawn for a cell that has been updated as often as the mean of them. */
+  readonly cells: number
+}
+
+/** An exploration or a learning rate over the run. */
+export interface RateCurve {
+  readonly title: string
+  readonly schedule: Schedule
+  /** The schedule of exploration, for a rate that drops when that has reached its floor. */
+  readonly after?: Schedule
 }
 
 /** Where the axis along ends; the slider below it ends there too. */
@@ -46,9 +58,13 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
   const { low, high, step } = axisRange(curve, optimum, crowd?.band)
   const values = { valueFormatter: (value: unknown) => formatNumber(Number(value)) }
   const optimumName = optimum === null ? '' : `${optimumTitle} ${formatNumber(optimum)}`
-  // What stays the same, or is another number for every cell, is no curve.
-  const moving = rates.filter(({ schedule }) => schedule.kind === 'linear' || schedule.kind === 'exponential')
-  const topRate = moving.reduce((most, { schedule }) => Math.max(most, schedule.from), 0) || 1
+  // What stays the same is no curve.
+  const moving = rates.filter(({ schedule }) => schedule.kind !== 'constant')
+  const topRate =
+    moving.reduce(
+      (most, { schedule }) => Math.max(most, schedule.from, 'to' in schedule ? schedule.to : 0),
+      0,
+    ) || 1
   return (inks) => {
     const base = houseAxes(
       inks,
@@ -93,8 +109,8 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
           `mean of the last ${curve.window}`,
           ...(optimum === null ? [] : [optimumName]),
           ...(marks?.episode.length ? ['exact value of the policy'] : []),
-          ...(crowd ? [bandTitle(crowd.size), ...(crowd.single ? [`run ${crowd.single.run}`] : [])] : []),
-          ...moving.map(({ title }) => title),
+          ...(crowd ? [bandTitle(crowd), ...(crowd.single ? [singleTitle(crowd)] : [])] : []),
+          ...moving.map(rateTitle),
         ],
       },
       series: [
@@ -143,15 +159,12 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
             ]
           : []),
         ...(crowd ? crowdSeries(crowd, inks, line) : []),
-        ...moving.map(({ title, schedule }, i) =>
+        ...moving.map((rate, i) =>
           line(
-            title,
+            rateTitle(rate),
             Array.from(curve.episode, (episode, at) => [
               episode,
-              scheduleAt(
-                schedule,
-                'per' in schedule && schedule.per === 'step' ? curve.steps[at] : episode - 1,
-              ),
+              rateIn(rate, episode - 1, curve.steps[at], strip.cells),
             ]),
             inks('slate'),
             {
@@ -167,16 +180,39 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
 
 type LineOf = (name: string, data: number[][], colour: string, rest?: object) => object
 
-function bandTitle(size: number): string {
-  return `${size} runs: median, middle half`
+function bandTitle({ size, title }: Pick<NonNullable<LearnStrip['crowd']>, 'size' | 'title'>): string {
+  return `${size} runs of ${title}: median, middle half`
+}
+
+function singleTitle({ single, title }: NonNullable<LearnStrip['crowd']>): string {
+  return `run ${single!.run} of ${title}`
+}
+
+function rateTitle({ title, schedule }: RateCurve): string {
+  return schedule.kind === 'visits' ? `${title} (mean cell)` : title
+}
+
+/** The rate in an episode, from 0, before which so many steps were taken. */
+export function rateIn(
+  { schedule, after }: RateCurve,
+  episode: number,
+  steps: number,
+  cells: number,
+): number {
+  const countOf = (each: Schedule) => ('per' in each && each.per === 'step' ? steps : episode)
+  switch (schedule.kind) {
+    case 'visits':
+      return rateOfVisit(schedule, 1 + steps / Math.max(1, cells))
+    case 'drop':
+      return after && countOf(after) >= standsAfter(after) ? schedule.to : schedule.from
+    default:
+      return scheduleAt(schedule, countOf(schedule))
+  }
 }
 
 /** The quartiles as a band, the median in it, and one run if asked for. */
-function crowdSeries(
-  { episodes, band, size, single }: NonNullable<LearnStrip['crowd']>,
-  inks: Inks,
-  line: LineOf,
-): object[] {
+function crowdSeries(crowd: NonNullable<LearnStrip['crowd']>, inks: Inks, line: LineOf): object[] {
+  const { episodes, band, single } = crowd
   const points = (ys: Float64Array) =>
     Array.from(episodes, (episode, i) => [episode, ys[i]]).filter(([, y]) => !Number.isNaN(y))
   const edge = {
@@ -192,12 +228,12 @@ function crowdSeries(
       ...edge,
       areaStyle: { color: inks('plum'), opacity: 0.22 },
     }),
-    line(bandTitle(size), points(band.median), inks('plum'), {
+    line(bandTitle(crowd), points(band.median), inks('plum'), {
       lineStyle: { color: inks('plum'), width: 1.5 },
     }),
     ...(single
       ? [
-          line(`run ${single.run}`, points(single.means), inks('plum'), {
+          line(singleTitle(crowd), points(single.means), inks('plum'), {
             lineStyle: { color: inks('plum'), width: 1.25, type: 'dotted' },
           }),
         ]

@@ -19,6 +19,7 @@ export function RulebookPanel({ document }: { document: RulebookEnvironment }) {
     <>
       <KnobPanel document={document} />
       <Size />
+      <PassingTime discount={document.discount} />
       <Worth />
       <Checks />
       <Impossible document={document} />
@@ -77,6 +78,22 @@ function Size() {
           Counting was stopped; the board shows the last model. Any change begins again.
         </p>
       )}
+    </Section>
+  )
+}
+
+/** What time means where states pass by themselves. */
+function PassingTime({ discount }: { discount: number }) {
+  const passing = useModel((state) => state.compiled?.facts?.passing ?? null)
+  if (passing === null || (discount === 1 && passing === 1)) return null
+  const each = formatNumber(discount, 6)
+  return (
+    <Section title="Time that passes by itself">
+      <p className="text-[13px] leading-5 text-ink-soft" data-testid="passing">
+        {passing === 1
+          ? `States that pass take no time: their rewards count in full, and what follows is discounted once, by ${each}, however long the stretch was. “pass when … discounted ${each}” would count every step of it.`
+          : `Every step that passes is discounted by ${formatNumber(passing, 6)}, and the step of a decision by ${each}${passing === discount ? ': all steps count alike.' : '. They differ: is that meant?'}`}
+      </p>
     </Section>
   )
 }
@@ -164,27 +181,35 @@ function Breach({ broken }: { broken: NonNullable<CheckResult['broken']> }) {
       <span className="text-alert">is broken.</span>
       <table className="mt-1 w-full text-[13px]">
         <caption className="sr-only">The shortest way to the breach</caption>
+        <thead>
+          <tr className="text-left text-ink-soft">
+            <th className="font-normal">state</th>
+            <th className="pl-2 font-normal">action</th>
+            <th className="pl-2 text-right font-normal">what fell</th>
+          </tr>
+        </thead>
         <tbody>
           {hidden > 0 && (
             <tr>
-              <td colSpan={2} className="text-ink-soft">
+              <td colSpan={3} className="text-ink-soft">
                 after {hidden} steps
               </td>
             </tr>
           )}
-          {path.slice(hidden).map(({ state, action }, i) => (
+          {path.slice(hidden).map(({ state, action, chances }, i) => (
             <tr key={i} className="border-b border-rule">
               <td className="py-0.5">{state}</td>
-              <td className="pl-2 text-right">{action}</td>
+              <td className="pl-2">{action}</td>
+              <td className="pl-2 text-right">{chances}</td>
             </tr>
           ))}
           <tr className="font-semibold">
             <td className="py-0.5">{broken.state}</td>
-            <td className="pl-2 text-right">{broken.action}</td>
+            <td className="pl-2">{broken.action}</td>
+            <td className="pl-2 text-right">{broken.chances}</td>
           </tr>
         </tbody>
       </table>
-      {broken.chances && <p className="text-[13px]">with {broken.chances}</p>}
     </>
   )
 }

@@ -24,6 +24,7 @@ import { RulebookDesk } from '../rulebook/RulebookDesk'
 import { TableDesk } from '../table/TableDesk'
 import { BoardPane } from './BoardPane'
 import { compilesAtOnce } from './compiled'
+import { followDocument } from './follow-document'
 import { createModelSession } from './model-session'
 import { Head } from './Head'
 import { SaveNotice } from './SaveNotice'
@@ -56,7 +57,7 @@ export function Study({
       beside,
       drive: createPlanDrive(plan, beside),
       learn: createLearnSession(record.id, record.document, link),
-      crowd: createCrowdSession(),
+      crowd: createCrowdSession(record.id),
       trials: createTrialsSession(),
       kept: createCheckpointShelf(record.id),
       course: createCourse(),
@@ -77,7 +78,10 @@ export function Study({
   // The model follows the document at once, so that a board never mixes the two.
   useEffect(() => {
     model.open(study.getState().document)
-    const stopFollowing = study.subscribe((state) => model.open(state.document))
+    const stopFollowing = study.subscribe((state, before) => {
+      if (state.document !== before.document) followDocument(before.document, state.document, parts)
+      model.open(state.document)
+    })
     const stopSelecting = model.store.subscribe((state, before) => {
       if (state.compiled === before.compiled) return
       const { cursor, select } = study.getState()
@@ -89,7 +93,7 @@ export function Study({
       stopSelecting()
       model.close()
     }
-  }, [study, model])
+  }, [study, model, parts])
 
   // The address names the stage, so that a link opens it; leaving saves what is not saved yet.
   useEffect(() => {

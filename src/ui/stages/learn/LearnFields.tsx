@@ -7,6 +7,7 @@ import { constant, type Schedule } from '../../../core/learn/schedule'
 import { EXPLORATIONS, type ExplorationWay, type LearnSettings } from '../../../core/learn/settings'
 import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
+import { SetApart } from '../../study/SetApart'
 import { useModel, useParts } from '../../study/study-context'
 import { policySources } from '../plan/policy-sources'
 
@@ -71,7 +72,7 @@ export function LearnFields() {
         whole
         value={choice.episodes}
         min={1}
-        max={1_000_000}
+        max={10_000_000}
         hint="The run is over after so many episodes."
         onChange={(episodes) => learn.choose({ episodes })}
       />
@@ -96,6 +97,13 @@ export function LearnFields() {
       {method.settings.map((option) => (
         <MethodField key={option} option={option} />
       ))}
+      <SetApart
+        name="Discount"
+        of="discount"
+        value={choice.discount}
+        onTake={(discount) => learn.choose({ discount })}
+      />
+      <SetApart name="Cap" of="cap" value={choice.cap} onTake={(cap) => learn.choose({ cap })} />
     </div>
   )
 }

@@ -15,6 +15,7 @@ import { ProblemList } from '../../parts/ProblemList'
 import { Select } from '../../parts/Select'
 import { Tabs } from '../../parts/Tabs'
 import { stateAt } from '../../study/selection'
+import { EndingNotes } from '../../study/EndingNotes'
 import { useModel, useParts, useStudy } from '../../study/study-context'
 import { useOverlay } from '../../study/use-overlay'
 import { PseudoCode } from '../../working/PseudoCode'
@@ -81,11 +82,13 @@ export function LearnPanel() {
       {broken && (
         <div role="status" className="space-y-1.5 border-l-4 border-slate pl-2.5 text-[13px]">
           <p>
-            A run of {LEARN_METHODS[broken.choice.method].title} was broken off when this page was left, after{' '}
-            {formatCount(broken.saved.snapshot.numbers.steps)} steps.
+            A run of {LEARN_METHODS[broken.place.choice.method].title}{' '}
+            {broken.place.done ? 'was finished' : 'was broken off'} when this page was left, after{' '}
+            {formatCount(broken.place.reached)} steps
+            {broken.place.at < broken.place.reached && `, and stood at step ${formatCount(broken.place.at)}`}.
           </p>
           <div className="flex gap-2">
-            <Button onClick={() => learn.takeUp(broken.choice, broken.saved)}>Take it up</Button>
+            <Button onClick={learn.takeUpBroken}>{broken.place.done ? 'Show it again' : 'Take it up'}</Button>
             <Button onClick={learn.forgetBroken}>Forget it</Button>
           </div>
         </div>
@@ -98,6 +101,7 @@ export function LearnPanel() {
           </Button>
         </div>
       )}
+      <EndingNotes cap={(running ?? choice).cap} />
       {status?.outcome === 'diverged' && (
         <p role="alert" className="border-l-4 border-alert pl-2.5">
           {status.reason}

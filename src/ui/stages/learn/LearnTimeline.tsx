@@ -5,6 +5,7 @@ import { useStore } from 'zustand'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import { crowdBand } from '../../../core/learn/crowd'
 import { learnMethod } from '../../../core/learn/methods'
+import { choiceBeside } from '../../../core/learn/settings-in-brief'
 import { standsAfter, type Schedule } from '../../../core/learn/schedule'
 import { EXPLORATIONS } from '../../../core/learn/settings'
 import { startValue } from '../../../core/model/model'
@@ -45,12 +46,14 @@ export function LearnTimeline() {
       optimum,
       optimumTitle: finds === 'best' ? 'optimum' : 'the policy’s exact value',
       marks: covered || finds === 'worth' ? null : frame.marks,
-      crowd: band && {
-        episodes: many.episodes,
-        band,
-        size: many.runs.length,
-        single: many.runs.find(({ run }) => run === many.shown) ?? null,
-      },
+      crowd: band &&
+        many.choice && {
+          title: choiceBeside(many.choice, running),
+          episodes: many.episodes,
+          band,
+          size: many.runs.length,
+          single: many.runs.find(({ run }) => run === many.shown) ?? null,
+        },
       rates: [
         ...(settings.includes('exploration')
           ? [
@@ -61,11 +64,18 @@ export function LearnTimeline() {
             ]
           : []),
         ...(settings.includes('learningRate')
-          ? [{ title: 'learning rate', schedule: running.learningRate }]
+          ? [
+              {
+                title: 'learning rate',
+                schedule: running.learningRate,
+                after: running.exploration.level,
+              },
+            ]
           : []),
       ],
+      cells: frame.cells,
     }
-  }, [frame, running, optimum, covered, band, many.episodes, many.runs, many.shown])
+  }, [frame, running, optimum, covered, band, many.choice, many.episodes, many.runs, many.shown])
   const build = useMemo(() => (strip ? learnChart(strip) : null), [strip])
   const over = !frame || frame.done
   const atStart = !frame || frame.steps === frame.first

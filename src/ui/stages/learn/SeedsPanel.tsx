@@ -5,7 +5,7 @@ import { useStore } from 'zustand'
 import { placeAmong, type RunSummary } from '../../../core/learn/crowd'
 import { quantile } from '../../../core/learn/curves'
 import { formatCount, formatNumber } from '../../../core/formats/number'
-import type { LearnChoice } from '../../../core/learn/settings-schema'
+import { choiceBeside, sameButRun } from '../../../core/learn/settings-in-brief'
 import { Button } from '../../parts/Button'
 import { NumberField } from '../../parts/NumberField'
 import { useModel, useParts, useStudy } from '../../study/study-context'
@@ -23,7 +23,7 @@ export function SeedsPanel() {
   const { learn, crowd } = useParts()
   const compiled = useModel((state) => state.compiled)
   const document = useStudy((state) => state.document)
-  const { choice, given, window: rolling, optimum } = useStore(learn.store)
+  const { choice, running, given, window: rolling, optimum } = useStore(learn.store)
   const state = useStore(crowd.store)
   const covered = useCovered()
   const [size, setSize] = useState(state.size)
@@ -35,7 +35,11 @@ export function SeedsPanel() {
       table: given?.table ?? null,
       window: rolling,
     })
-  const mine = state.runs.find(({ run }) => run === choice.run)
+  // The run on the board is one of them only if it was started with the same settings.
+  const alike =
+    state.choice !== null && running !== null && given === null && sameButRun(state.choice, running)
+  const mine =
+    alike && state.model === compiled.model ? state.runs.find(({ run }) => run === running.run) : undefined
   const best = covered ? null : (optimum?.optimum ?? null)
   return (
     <div className="space-y-2">
@@ -76,14 +80,16 @@ export function SeedsPanel() {
       )}
       {stale && !state.running && (
         <p role="status" className="text-[13px] text-brass">
-          These runs had other settings than the fields say now.
+          These are runs of {choiceBeside(state.choice!, choice)}
+          {state.model !== compiled.model && ' on the environment as it was before'}; the fields say something
+          else now.
         </p>
       )}
       {state.runs.length > 0 && state.choice && (
         <>
-          <Dots runs={state.runs} mine={stale ? undefined : mine} />
+          <Dots runs={state.runs} mine={mine} />
           <CrowdTable runs={state.runs} optimum={best} covered={covered} />
-          {mine && !stale && (
+          {mine && (
             <p data-testid="place" className="text-[13px]">
               By its returns, run {formatCount(mine.run)}, the one on the board, is number{' '}
               <b>
@@ -120,11 +126,6 @@ export function SeedsPanel() {
       )}
     </div>
   )
-}
-
-/** Whether two choices differ in nothing but the number of the run. */
-function sameButRun(one: LearnChoice, other: LearnChoice): boolean {
-  return JSON.stringify({ ...one, run: 0 }) === JSON.stringify({ ...other, run: 0 })
 }
 
 /** Each run as a dot by its returns; those that lie close stand side by side upwards. */
@@ -207,6 +208,7 @@ function CrowdTable({
     optimum === null
       ? null
       : exact.filter((value) => value >= optimum - 0.01 * Math.max(1, Math.abs(optimum))).length
+  const endless = runs.filter((run) => run.endless).length
   const ran = runs.filter(({ outcome }) => outcome === 'diverged').length
   const row = (name: string, sorted: Float64Array) =>
     sorted.length > 0 && (
@@ -241,7 +243,25 @@ function CrowdTable({
       </table>
       {reached !== null && exact.length > 0 && (
         <p className="text-[13px]">
-          {formatCount(reached)} of {formatCount(runs.length)} runs came within 1 % of the optimum.
+          {formatCount(reached)} of {formatCount(exact.length)} runs came within 1 % of the optimum.
+        </p>
+      )}
+      {endless > 0 && (
+        <p className="text-[13px]">
+          In {formatCount(endless)} of {formatCount(runs.length)} runs the policy may never end from the
+          start: undiscounted it has no finite value, and is left out of the exact values.
+        </p>
+      )}
+      {exact.length + endless < runs.length && !covered && (
+        <p className="text-[13px]">
+          Exact values of {formatCount(exact.length)} of {formatCount(runs.length)} runs: the model is too
+          large for the others.
+        </p>
+      )}
+      {means.length < runs.length && (
+        <p className="text-[13px]">
+          Last returns of {formatCount(means.length)} of {formatCount(runs.length)} runs: the others finished
+          no episode.
         </p>
       )}
       {ran > 0 && <p className="text-[13px] text-alert">In {formatCount(ran)} runs the table ran away.</p>}

@@ -3,8 +3,10 @@ import { crowdEpisodes, type RunSummary } from '../../../core/learn/crowd'
 import { learnMethod } from '../../../core/learn/methods'
 import type { LearnChoice } from '../../../core/learn/settings-schema'
 import type { Model, RowPolicy } from '../../../core/model/model'
+import { modelFingerprint } from '../../../core/model/fingerprint'
 import { startCrowdWorker, type WorkerLine } from '../../../workers/client'
 import type { CrowdReply, CrowdRequest } from '../../../workers/protocol'
+import { browserKeptRuns, type KeptRuns } from './kept-run'
 
 export interface CrowdState {
   /** How many runs there are to be. */
@@ -27,6 +29,8 @@ export interface CrowdState {
 /** Many runs with the same settings, on all cores. Knows no React. */
 export interface CrowdSession {
   readonly store: StoreApi<CrowdState>
+  /** Shows the runs that were here when the page went away, if they ran on this model and there are no others. */
+  open(model: Model): void
   start(
     model: Model,
     choice: LearnChoice,
@@ -39,6 +43,8 @@ export interface CrowdSession {
 }
 
 export function createCrowdSession(
+  environment: string,
+  kept: KeptRuns = browserKeptRuns(),
   cores: () => number = () => navigator.hardwareConcurrency || 2,
 ): CrowdSession {
   const store = createStore<CrowdState>()(() => ({
@@ -61,8 +67,28 @@ export function createCrowdSession(
     session++
     store.setState({ running: false })
   }
+  const keep = () => {
+    const { model, choice, size, episodes, window, runs } = store.getState()
+    if (!model || !choice || runs.length === 0) return
+    void kept.write('seeds', environment, {
+      fingerprint: modelFingerprint(model),
+      choice,
+      size,
+      episodes,
+      window,
+      runs,
+    })
+  }
   return {
     store,
+    open(model) {
+      if (store.getState().choice) return
+      void kept.read('seeds', environment).then((seeds) => {
+        if (!seeds || store.getState().choice || seeds.fingerprint !== modelFingerprint(model)) return
+        const { fingerprint: _, ...state } = seeds
+        store.setState({ ...state, model })
+      })
+    },
     start(model, choice, size, { policy, table, window }) {
       stop()
       const episodes = crowdEpisodes(choice.episodes)
@@ -97,8 +123,10 @@ export function createCrowdSession(
             if (reply.type === 'failed') return fail(reply.message)
             const runs = [...store.getState().runs, reply.summary].sort((x, y) => x.run - y.run)
             store.setState({ runs })
-            if (runs.length === size) stop()
-            else more()
+            if (runs.length === size) {
+              stop()
+              keep()
+            } else more()
           },
           () => fail('A worker broke down.'),
         )

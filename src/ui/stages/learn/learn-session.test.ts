@@ -1,9 +1,9 @@
-import { describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it, vi } from 'vitest'
 import type { EnvironmentDocument } from '../../../core/environment/document'
 import { newLearner, roomsWalk } from '../../../core/testing/learning'
 import { gridDocument } from '../../../core/testing/models'
 import type { LearnReply, LearnRequest, SavedRun } from '../../../workers/protocol'
-import type { KeptRunRecord, KeptRuns } from './kept-run'
+import type { KeptRuns } from './kept-run'
 import { createLearnSession, firstChoice } from './learn-session'
 import { readRunLink, runLink } from './run-link'
 
@@ -33,15 +33,25 @@ function fakeWorker() {
   }
 }
 
-function memory(): KeptRuns & { readonly map: Map<string, KeptRunRecord> } {
-  const map = new Map<string, KeptRunRecord>()
+function memory(): KeptRuns & { readonly map: Map<string, unknown> } {
+  const map = new Map<string, unknown>()
   return {
     map,
-    read: async (environment) => map.get(environment),
-    write: async (environment, record) => void map.set(environment, record),
-    forget: async (environment) => void map.delete(environment),
+    read: async (what, environment) => map.get(`${environment} ${what}`) as never,
+    write: async (what, environment, record) => void map.set(`${environment} ${what}`, record),
+    forget: async (environment) => {
+      for (const what of ['frame', 'place']) map.delete(`${environment} ${what}`)
+    },
   }
 }
+
+/** A frame that says where a run stands, and nothing else. */
+function frameAt(session: number, steps: number, reached: number, done = false): LearnReply {
+  return { type: 'frame', session, steps, reached, first: 0, done, running: false } as LearnReply
+}
+
+/** Until what is read from the memory has arrived. */
+const settled = () => new Promise((resolve) => setTimeout(resolve))
 
 function savedAt(steps: number): SavedRun {
   const learner = newLearner('q-learning', MODEL)
@@ -53,6 +63,9 @@ function savedAt(steps: number): SavedRun {
     lengths: learner.log.lengths.slice(0, count),
   }
 }
+
+// Nothing is drawn here.
+beforeAll(() => void vi.stubGlobal('requestAnimationFrame', () => 0))
 
 describe('a learning session', () => {
   it('begins with what the document suggests, and a discount and cap of its own', () => {
@@ -100,22 +113,57 @@ describe('a learning session', () => {
     const worker = fakeWorker()
     const before = createLearnSession('e', DOCUMENT, null, runs, worker.start)
     before.open(MODEL, () => null)
+    worker.say(frameAt(worker.opened().session, 0, 0))
+    expect(runs.map.size).toBe(0)
     worker.say({ type: 'kept', session: worker.opened().session, saved: savedAt(80) })
+    worker.say(frameAt(worker.opened().session, 91, 120))
     before.close()
-    expect(runs.map.size).toBe(1)
+    expect(runs.map.size).toBe(2)
 
     const other = createLearnSession('e', DOCUMENT, null, runs, fakeWorker().start)
     other.open(roomsWalk(6), () => null)
-    await Promise.resolve()
+    await settled()
     expect(other.store.getState().broken).toBeNull()
 
-    const again = createLearnSession('e', DOCUMENT, null, runs, fakeWorker().start)
+    const second = fakeWorker()
+    const again = createLearnSession('e', DOCUMENT, null, runs, second.start)
     again.open(roomsWalk(5), () => null)
-    await Promise.resolve()
-    expect(again.store.getState().broken?.saved.snapshot.numbers.steps).toBe(80)
+    await settled()
+    expect(again.store.getState().broken).toMatchObject({ place: { at: 91, reached: 120, done: false } })
+    // To the very step it was at, and from its beginning, so that all of it can be gone back to.
+    again.takeUpBroken()
+    expect(second.opened()).toMatchObject({ saved: null })
+    expect(second.posted.at(-1)).toEqual({ type: 'reach', reached: 120, at: 91 })
     again.forgetBroken()
     expect(again.store.getState().broken).toBeNull()
     expect(runs.map.size).toBe(0)
+  })
+
+  it('offers a run that is finished too, and one of which there is no keyframe yet', async () => {
+    const runs = memory()
+    const worker = fakeWorker()
+    const before = createLearnSession('e', DOCUMENT, null, runs, worker.start)
+    before.open(MODEL, () => null)
+    worker.say(frameAt(worker.opened().session, 50, 50, true))
+    const again = createLearnSession('e', DOCUMENT, null, runs, fakeWorker().start)
+    again.open(roomsWalk(5), () => null)
+    await settled()
+    expect(again.store.getState().broken).toMatchObject({ place: { done: true, reached: 50 }, saved: null })
+    // One that began with a given table takes its keyframe, and only its own.
+    before.restartWith({ title: 'a table', table: new Float64Array(7) })
+    worker.say(frameAt(worker.opened().session, 70, 70))
+    const third = createLearnSession('e', DOCUMENT, null, runs, fakeWorker().start)
+    third.open(roomsWalk(5), () => null)
+    await settled()
+    expect(third.store.getState().broken).toBeNull()
+    worker.say({ type: 'kept', session: worker.opened().session, saved: savedAt(60) })
+    const last = fakeWorker()
+    const fourth = createLearnSession('e', DOCUMENT, null, runs, last.start)
+    fourth.open(roomsWalk(5), () => null)
+    await settled()
+    fourth.takeUpBroken()
+    const opened = last.opened()
+    expect(opened.type === 'open' && opened.saved?.snapshot.numbers.steps).toBe(60)
   })
 
   it('follows the policy that is named, for methods that follow one', () => {

@@ -17,7 +17,7 @@ import type {
   Speed,
 } from '../../../workers/protocol'
 import { EQUIPROBABLE, type PolicyFinder, type PolicySource } from '../plan/policy-source'
-import { browserKeptRuns, type KeptRunRecord, type KeptRuns } from './kept-run'
+import { browserKeptRuns, readKeptRun, type KeptRunRecord, type KeptRuns } from './kept-run'
 import type { RunLink } from './run-link'
 
 /** A table that a run begins with instead of what its settings say, and what it is called. */
@@ -42,7 +42,7 @@ export interface LearnState {
   readonly notice: string | null
   /** The last keyframe handed out, to take the run up from. */
   readonly kept: SavedRun | null
-  /** A run that was broken off when the page went away, as long as nothing else was begun. */
+  /** A run that stood on the board when the page went away, as long as nothing else was begun. */
   readonly broken: KeptRunRecord | null
 }
 
@@ -63,9 +63,11 @@ export interface LearnSession {
   restart(): void
   /** Starts over with a table to go on from; null for the one the settings ask for. */
   restartWith(given: GivenTable | null): void
-  /** Takes a run up that was broken off. */
+  /** Takes a run up from a keyframe. */
   takeUp(choice: LearnChoice, saved: SavedRun): void
-  /** Forgets the one that was broken off when the page went away. */
+  /** Takes up the run that stood on the board when the page went away, to the very step it was at. */
+  takeUpBroken(): void
+  /** Forgets that run. */
   forgetBroken(): void
   /** The table of the run as it is. */
   take(): Promise<Extract<LearnReply, { type: 'table' }>>
@@ -85,6 +87,14 @@ export function firstChoice(document: EnvironmentDocument): LearnChoice {
     learningRate: learnMethod(method).defaultLearningRate,
     ...document.learning,
   }
+}
+
+/** Runs of up to so many steps are taken again from their beginning. */
+const REPLAYED = 2_000_000
+
+/** A number that no other run of this browser has. */
+function newId(): number {
+  return Date.now() + Math.random()
 }
 
 export function createLearnSession(
@@ -114,6 +124,9 @@ export function createLearnSession(
   let find: PolicyFinder = () => null
   let watched: number | null = null
   let fingerprint: number | undefined
+  /** Which run is on the board, for what is kept of it. */
+  let id = 0
+  let written = ''
   let waiting: ((table: Extract<LearnReply, { type: 'table' }>) => void)[] = []
 
   const fail = (message: string) => {
@@ -135,7 +148,8 @@ export function createLearnSession(
         store.setState({ kept: reply.saved })
         const { running } = store.getState()
         if (running && opened)
-          void runs.write(environment, {
+          void runs.write('frame', environment, {
+            id,
             fingerprint: (fingerprint ??= modelFingerprint(opened)),
             choice: running,
             saved: reply.saved,
@@ -147,14 +161,31 @@ export function createLearnSession(
         waiting = []
         return
       case 'frame':
-        // What is over needs no taking up, nor what was left for another run.
-        if (reply.done && !store.getState().frame?.done) void runs.forget(environment)
+        notePlace(reply)
         store.setState({ frame: reply, ...(reply.reached > reply.first ? { broken: null } : {}) })
         afterDrawing(() => line?.post({ type: 'shown' }))
         return
       default:
         reply satisfies never
     }
+  }
+  /** Writes down where the run stands, so that a page that goes away comes back to it. */
+  const notePlace = ({ steps, reached, first, done }: LearnFrame) => {
+    const { running, given, broken } = store.getState()
+    // As long as nothing was begun, what was left before stays.
+    if (!running || !opened || (reached === first && broken) || reached === 0) return
+    const now = `${id} ${steps} ${reached} ${done}`
+    if (now === written) return
+    written = now
+    void runs.write('place', environment, {
+      id,
+      fingerprint: (fingerprint ??= modelFingerprint(opened)),
+      choice: running,
+      at: steps,
+      reached,
+      done,
+      replays: given === null,
+    })
   }
   const start = (current: Model, given: GivenTable | null = null, saved: SavedRun | null = null) => {
     const { choice } = store.getState()
@@ -165,6 +196,7 @@ export function createLearnSession(
       line.post({ type: 'watch', state: watched })
     }
     session++
+    id = newId()
     if (opened !== current) fingerprint = undefined
     opened = current
     waiting = []
@@ -194,10 +226,11 @@ export function createLearnSession(
       find = finder
       if (opened === current) return
       start(current)
-      void runs.read(environment).then((broken) => {
+      void readKeptRun(runs, environment).then((broken) => {
         const { frame } = store.getState()
         if (!broken || opened !== current || (frame?.reached ?? 0) > 0) return
-        if (broken.fingerprint === (fingerprint ??= modelFingerprint(current))) store.setState({ broken })
+        if (broken.place.fingerprint === (fingerprint ??= modelFingerprint(current)))
+          store.setState({ broken })
       })
     },
     choose(part) {
@@ -235,6 +268,15 @@ export function createLearnSession(
     takeUp(choice, saved) {
       store.setState({ choice, broken: null })
       if (opened) start(opened, null, saved)
+    },
+    takeUpBroken() {
+      const { broken } = store.getState()
+      if (!broken || !opened) return
+      const { choice, reached, at, replays } = broken.place
+      store.setState({ choice, broken: null })
+      // Taken again from its beginning, all of it can be gone back to; a long run begins at its keyframe.
+      start(opened, null, replays && reached <= REPLAYED ? null : broken.saved)
+      line?.post({ type: 'reach', reached, at })
     },
     forgetBroken() {
       store.setState({ broken: null })

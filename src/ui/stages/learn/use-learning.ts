@@ -15,7 +15,8 @@ export function useLearning(): void {
   useEffect(() => {
     if (!compiled || !shown) return
     learn.open(compiled.model, (source) => findPolicy(source, compiled, study.getState().document, learn))
-  }, [study, learn, compiled, shown])
+    crowd.open(compiled.model)
+  }, [study, learn, crowd, compiled, shown])
 
   // Trials belong to a model; what goes on in the run puts the trial that is watched away.
   useEffect(() => trials.clear(), [trials, compiled])

@@ -6,6 +6,7 @@ import { EVALUATING, type Evaluating } from '../../../core/plan/planner'
 import { SWEEP_ORDERS, type SweepOrder } from '../../../core/plan/sweep-order'
 import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
+import { SetApart } from '../../study/SetApart'
 import { useModel, useParts } from '../../study/study-context'
 import type { PolicySource } from './policy-source'
 import { learnedPolicy, policySources } from './policy-sources'
@@ -42,6 +43,12 @@ export function PlanFields() {
           onChange={(event) => plan.choose({ discount: Number(event.target.value) })}
         />
       </label>
+      <SetApart
+        name="Discount"
+        of="discount"
+        value={discount}
+        onTake={(own) => plan.choose({ discount: own })}
+      />
       {staged ? (
         <NumberField
           label="Horizon"

@@ -10,6 +10,7 @@ import { Select } from '../../parts/Select'
 import { ProblemList } from '../../parts/ProblemList'
 import { Tabs } from '../../parts/Tabs'
 import { stateAt } from '../../study/selection'
+import { EndingNotes } from '../../study/EndingNotes'
 import { RevealNote } from '../../study/RevealNote'
 import { useModel, useParts, useStudy } from '../../study/study-context'
 import { useCovered, useOverlay } from '../../study/use-overlay'
@@ -46,6 +47,7 @@ export function PlanPanel() {
         <PlanFields />
       </section>
       <DrawnPolicy />
+      {!problem && !method.staged && <EndingNotes cap={Infinity} />}
       {failure && (
         <p role="alert" className="text-alert">
           {failure}

@@ -1,0 +1,16 @@
+'use client'
+
+import { useMemo } from 'react'
+import { endingNotes } from '../../core/plan/ending-notes'
+import { useModel } from './study-context'
+
+/** What is to be known of endings before one trusts a number: that none can be reached, or that the cap is too short. */
+export function EndingNotes({ cap }: { cap: number }) {
+  const model = useModel((state) => state.compiled?.model)
+  const notes = useMemo(() => (model ? endingNotes(model, cap) : []), [model, cap])
+  return notes.map((note) => (
+    <p key={note} role="status" className="border-l-4 border-brass pl-2.5 text-[13px]">
+      {note}
+    </p>
+  ))
+}
