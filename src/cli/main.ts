@@ -179,7 +179,9 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .exitOverride()
     .action((file, options) => {
       const { document, compiled } = openEnvironment(file, openingOf(options))
-      terminal.out(exportForm(options.to).write(document, compiled))
+      const form = exportForm(options.to)
+      terminal.out(form.write(document, compiled))
+      for (const loss of form.losses?.(document, compiled) ?? []) progress(`note: ${loss}`)
     })
 
   return program

@@ -112,7 +112,7 @@ function floorTree(tree: Tree, { floor }: Grid): void {
 function transitionTree(transitions: readonly (readonly unknown[])[]): Tree {
   const tree: Tree = new Map()
   for (const transition of transitions) {
-    const [state, action, next, probability, reward] = transition
+    const [state, action, next, probability, reward, discount] = transition
     let key = `${state}, ${action}, ${next}`
     for (let i = 2; tree.has(key); i++) key = `${state}, ${action}, ${next} (${i})`
     tree.set(
@@ -121,6 +121,7 @@ function transitionTree(transitions: readonly (readonly unknown[])[]): Tree {
         ['names', [state, action, next]],
         ['probability', probability as number],
         ['reward', reward as number],
+        ...(discount === undefined ? [] : [['discount', discount as number] as const]),
       ]),
     )
   }
@@ -140,6 +141,7 @@ function fromTree(tree: Tree, path: string): Record<string, unknown> {
           ...(fields.get('names') as readonly unknown[]),
           fields.get('probability'),
           fields.get('reward'),
+          ...(fields.has('discount') ? [fields.get('discount')] : []),
         ]
       })
     else if (Object.hasOwn(KEYED, at))

@@ -3,7 +3,7 @@ import { compileBandit, type BanditLayout } from '../bandit/compile'
 import { banditSchema, type Bandit } from '../bandit/document'
 import { gridSchema, PLAIN_GRID, type Grid } from '../grid/document'
 import { choiceSchema, type LearnChoice } from '../learn/settings-schema'
-import { readGridText } from '../grid/grid-text'
+import { headOfMap, readGridText } from '../grid/grid-text'
 import { compileGrid, type GridLayout } from '../grid/compile'
 import type { Model } from '../model/model'
 import { ProblemError, refuse, type Problem } from '../problem'
@@ -13,7 +13,7 @@ import { compileRulebook, type Budget } from '../rulebook/enumerate'
 import type { CompiledRulebook, RulebookFacts } from '../rulebook/facts'
 import { RULE_WORDS } from '../rulebook/parser'
 import { compileTable, tableSchema, type TableDocument } from '../table/document'
-import { parseTransitionList } from '../table/transition-list'
+import { isListHeader, parseTransitionList, type TransitionList } from '../table/transition-list'
 import { knobSchema, type NamedNumber } from './knobs'
 import { migrateDocument } from './migrate'
 
@@ -238,6 +238,9 @@ export function parseEnvironment(text: string): EnvironmentDocument {
 /** How a rulebook begins: with a comment, or with the word of a rule and a name. A list begins with its header. */
 const RULEBOOK_START = new RegExp(`^\\uFEFF?\\s*(#|(${RULE_WORDS.join('|')})[ \\t]+["\\p{L}_])`, 'u')
 
+/** What a grid is read into that brings its own grounds. */
+const NO_GROUNDS: Grid = { ...PLAIN_GRID, grounds: [], floor: ['.'] }
+
 /** The endings of files that hold one kind only, whatever they begin with. */
 const ENDINGS: Readonly<Record<string, (name: string, text: string) => EnvironmentDocument>> = {
   '.json': (_, text) => parseEnvironment(text),
@@ -245,7 +248,8 @@ const ENDINGS: Readonly<Record<string, (name: string, text: string) => Environme
   '.txt': (name, text) => ({
     ...newHead(name, 'Imported grid'),
     kind: 'grid',
-    grid: readGridText(text, { ...PLAIN_GRID, grounds: [], floor: ['.'] }),
+    grid: readGridText(text, NO_GROUNDS),
+    ...headOfMap(text),
   }),
 }
 
@@ -259,7 +263,22 @@ export function readEnvironment(text: string, name: string, ending = ''): Enviro
   if (Object.hasOwn(ENDINGS, ending)) return ENDINGS[ending](name, text)
   if (/^\uFEFF?\s*[{[]/.test(text)) return parseEnvironment(text)
   if (RULEBOOK_START.test(text)) return rulebookEnvironment(name, text)
+  const [first] = text.replace(/^\uFEFF/, '').split(/\r?\n/, 1)
+  if (ending === '.csv' && !isListHeader(first)) {
+    const grid = gridOf(name, text)
+    if (grid) return grid
+  }
   return tableEnvironment(name, parseTransitionList(text))
+}
+
+/** A CSV of cells, as grids are exported; undefined when it is none, and is better read as a list. */
+function gridOf(name: string, text: string): EnvironmentDocument | undefined {
+  try {
+    return { ...newHead(name, 'Imported grid'), kind: 'grid', grid: readGridText(text, NO_GROUNDS) }
+  } catch (error) {
+    if (error instanceof ProblemError) return undefined
+    throw error
+  }
 }
 
 /** The ending of a file's name in small letters, with its point. */
@@ -279,11 +298,22 @@ export function rulebookEnvironment(name: string, text: string): RulebookEnviron
   }
 }
 
-export function tableEnvironment(name: string, transitions: TableDocument['transitions']): TableEnvironment {
+/** @param list  transitions alone, or all that a list says */
+export function tableEnvironment(
+  name: string,
+  list: TableDocument['transitions'] | TransitionList,
+): TableEnvironment {
+  const { transitions, starts, observations } =
+    'transitions' in list ? list : { transitions: list, starts: [], observations: {} }
   return {
     ...newHead(name, 'Imported table'),
     kind: 'table',
-    table: { transitions, starts: [], places: {} },
+    table: {
+      transitions,
+      starts,
+      ...(Object.keys(observations).length ? { observations } : {}),
+      places: {},
+    },
   }
 }
 

@@ -184,19 +184,21 @@ function banditNumbers(document: BanditEnvironment): DocumentNumber[] {
 
 function tableNumbers(document: TableEnvironment): DocumentNumber[] {
   const { table } = document
-  return table.transitions.slice(0, TABLE_ROWS).map(([state, action, next, probability, reward], i) => ({
-    key: `transitions[${state}, ${action}, ${next}].reward`,
-    title: `Reward of ${state}, ${action}, to ${next}`,
-    value: reward,
-    ...REWARD,
-    put: (value: number): EnvironmentDocument => ({
-      ...document,
-      table: {
-        ...table,
-        transitions: table.transitions.map((row, k) =>
-          k === i ? ([state, action, next, probability, value] as const) : row,
-        ),
-      },
-    }),
-  }))
+  return table.transitions
+    .slice(0, TABLE_ROWS)
+    .map(([state, action, next, probability, reward, ...rest], i) => ({
+      key: `transitions[${state}, ${action}, ${next}].reward`,
+      title: `Reward of ${state}, ${action}, to ${next}`,
+      value: reward,
+      ...REWARD,
+      put: (value: number): EnvironmentDocument => ({
+        ...document,
+        table: {
+          ...table,
+          transitions: table.transitions.map((row, k) =>
+            k === i ? ([state, action, next, probability, value, ...rest] as const) : row,
+          ),
+        },
+      }),
+    }))
 }

@@ -73,6 +73,19 @@ describe('exports', () => {
     }
   })
 
+  it('write a simpler graph of a model that layered layout could not draw, and name the program that does', () => {
+    const floor = Array.from({ length: 8 }, () => '........')
+    const large = gridDocument(floor, { veer: 0.2, endings: [{ at: 'H8', reward: 4, name: '' }] })
+    const { model } = compileEnvironment(large)
+    expect(model.outcomes).toBeGreaterThan(300)
+    const dot = exportForm('dot').write(large, compileEnvironment(large))
+    expect(dot).toMatch(/^\/\/ \d+ outcomes: chance nodes are left out\. Drawn by: sfdp -Tsvg/)
+    expect(dot).toContain('layout=sfdp;')
+    expect(dot).not.toContain('diamond')
+    // From a corner one comes to two cells, by two or three of the four moves each.
+    expect(dot.match(/^ {2}s0 -> /gm)).toHaveLength(2)
+  })
+
   it('refuse a graph nobody could draw', () => {
     const many = Array.from({ length: 20_001 }, (_, i) => [`s${i}`, 'go', `s${i + 1}`, 1, 0] as const)
     const large = tableEnvironment('large', many)

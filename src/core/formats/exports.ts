@@ -1,6 +1,10 @@
-import type { Compiled, EnvironmentDocument } from '../environment/document'
+import { newHead, type Compiled, type EnvironmentDocument } from '../environment/document'
+import { parseCellName } from '../grid/cells'
+import { PLAIN_GRID, THING_LISTS, type Grid } from '../grid/document'
 import { writeGridCsv, writeGridMap } from '../grid/grid-text'
+import type { Model } from '../model/model'
 import { refuse } from '../problem'
+import { withKnobs } from '../rulebook/edit'
 import { writeTransitionList } from '../table/transition-list'
 import { writeDot } from './dot'
 import { writePlainText } from './plain-text'
@@ -16,6 +20,8 @@ export interface ExportForm {
   /** Whether the model is needed. */
   readonly needsModel: boolean
   write(document: EnvironmentDocument, compiled: Compiled): string
+  /** What the environment is that this form cannot say, a sentence each; for forms that are read again. */
+  losses?(document: EnvironmentDocument, compiled: Compiled): string[]
 }
 
 /** Every form, once: the menu of the study and the command line draw their lists from here. */
@@ -34,7 +40,10 @@ export const EXPORTS = {
     kinds: ['rulebook'],
     needsModel: false,
     write: (document) =>
-      document.kind === 'rulebook' ? document.rulebook.text : wrongKind(document, 'a rulebook'),
+      document.kind === 'rulebook'
+        ? withKnobs(document.rulebook.text, document.rulebook.knobs)
+        : wrongKind(document, 'a rulebook'),
+    losses: (document) => [...headLosses(document), ...ownLosses(document)],
   },
   map: {
     title: 'Grid (text map)',
@@ -43,7 +52,8 @@ export const EXPORTS = {
     kinds: ['grid'],
     needsModel: false,
     write: (document) =>
-      document.kind === 'grid' ? writeGridMap(document.grid) : wrongKind(document, 'a grid'),
+      document.kind === 'grid' ? writeGridMap(document.grid, document) : wrongKind(document, 'a grid'),
+    losses: (document) => [...orderLosses(document), ...ownLosses(document)],
   },
   cells: {
     title: 'Grid (CSV)',
@@ -53,6 +63,12 @@ export const EXPORTS = {
     needsModel: false,
     write: (document) =>
       document.kind === 'grid' ? writeGridCsv(document.grid) : wrongKind(document, 'a grid'),
+    losses: (document) => [
+      ...(document.kind === 'grid' ? cellsLosses(document.grid) : []),
+      ...orderLosses(document),
+      ...headLosses(document),
+      ...ownLosses(document),
+    ],
   },
   csv: {
     title: 'Transition list (CSV)',
@@ -60,6 +76,7 @@ export const EXPORTS = {
     type: 'text/csv',
     needsModel: true,
     write: (_, { model }) => writeTransitionList(model),
+    losses: listLosses,
   },
   dot: {
     title: 'Graph (DOT)',
@@ -82,6 +99,111 @@ export const EXPORT_IDS = Object.keys(EXPORTS) as ExportId[]
 
 export function exportForm(id: ExportId): ExportForm {
   return EXPORTS[id]
+}
+
+/** Discount and cap, where they are not those that a form without them is given. */
+function headLosses({ discount, cap }: EnvironmentDocument): string[] {
+  const usual = newHead('', '')
+  return [
+    ...(discount === usual.discount
+      ? []
+      : [`The discount ${discount} is not in it; ${usual.discount} is taken.`]),
+    ...(cap === usual.cap ? [] : [`The cap of ${cap} steps is not in it; ${usual.cap} is taken.`]),
+  ]
+}
+
+/** What belongs to a document besides its kind's part. */
+function ownLosses({ kind, knobs, policy, learning }: EnvironmentDocument): string[] {
+  const own = [
+    ...(kind !== 'rulebook' && knobs.length ? ['knobs'] : []),
+    ...(policy ? ['the drawn policy'] : []),
+    ...(learning ? ['the settings of learning'] : []),
+  ]
+  return own.length ? [`Not in it: ${own.join(', ')}. JSON has them.`] : []
+}
+
+/** Things of a grid that are in another order than that of their cells: some of them name or number states. */
+function orderLosses(document: EnvironmentDocument): string[] {
+  if (document.kind !== 'grid') return []
+  const place = (at: string) => {
+    const { column, row } = parseCellName(at)!
+    return row * document.grid.floor[0].length + column
+  }
+  const mixed = THING_LISTS.filter((list) =>
+    document.grid[list].some(({ at }, i, all) => i > 0 && place(all[i - 1].at) > place(at)),
+  )
+  return mixed.length
+    ? [
+        `Things are read in the order of their cells; ${mixed.join(', ')} were in another order, so that states may be named and numbered otherwise.`,
+      ]
+    : []
+}
+
+function cellsLosses(grid: Grid): string[] {
+  const rules = (
+    ['moves', 'stay', 'diagonalCosts', 'stepReward', 'veer', 'stall', 'reverse'] as const
+  ).filter((rule) => grid[rule] !== PLAIN_GRID[rule])
+  return [
+    ...(rules.length
+      ? [
+          `Rules of moving are not in it (${rules.map((rule) => `${rule} ${grid[rule]}`).join(', ')}); a text map has them.`,
+        ]
+      : []),
+    ...(grid.grounds.length > 1 || grid.grounds[0].cost !== 0 || grid.grounds[0].veer !== null
+      ? ['Grounds are named in it, their costs are not; a text map has them.']
+      : []),
+  ]
+}
+
+function listLosses(document: EnvironmentDocument, { model, measures, facts }: Compiled): string[] {
+  const also = [
+    ...(measures.length ? ['measures'] : []),
+    ...(facts?.checks.length ? ['checks'] : []),
+    ...(facts?.policies.length ? ['written policies'] : []),
+  ]
+  return [
+    ...headLosses(document),
+    ...(also.length ? [`Not in it: ${also.join(', ')}.`] : []),
+    ...(hasMixedRewards(model)
+      ? [
+          'Rewards that differ on the way to one next state are in it as their mean: values are the same, single rewards are not.',
+        ]
+      : []),
+    ...(keepsNumbers(model)
+      ? []
+      : [
+          'States and actions are numbered anew when it is read: values and policies are the same by name, runs of a seed are not.',
+        ]),
+  ]
+}
+
+/** Whether a row leads to one state in several ways, as the pay-offs of an arm do: lines of a list add up. */
+function hasMixedRewards({ states, rows, outcomeStart, outcomeState }: Model): boolean {
+  const met = new Int32Array(states).fill(-1)
+  for (let r = 0; r < rows; r++)
+    for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) {
+      if (met[outcomeState[o]] === r) return true
+      met[outcomeState[o]] = r
+    }
+  return false
+}
+
+/** Whether a list that is read again numbers states and actions as they were: by where they first stand. */
+function keepsNumbers({ states, ending, rows, rowAction, actions, outcomeState }: Model): boolean {
+  for (let s = 1; s < states; s++) if (ending[s - 1] && !ending[s]) return false
+  // Endings are numbered as they are first led to.
+  let next = ending.indexOf(1)
+  for (const to of outcomeState) {
+    if (!ending[to] || to < next) continue
+    if (to > next) return false
+    next++
+  }
+  let known = 0
+  for (let r = 0; r < rows; r++) {
+    if (rowAction[r] > known) return false
+    if (rowAction[r] === known) known++
+  }
+  return known === actions.length
 }
 
 function wrongKind(document: EnvironmentDocument, wanted: string): never {

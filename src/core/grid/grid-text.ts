@@ -1,5 +1,5 @@
 import Papa from 'papaparse'
-import { writeCsv } from '../formats/csv'
+import { plainName, writeCsv } from '../formats/csv'
 import { refuseLongLines } from '../formats/text'
 import { ProblemError, refuse, type Problem } from '../problem'
 import { cellName } from './cells'
@@ -25,11 +25,68 @@ const MARKS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz012345678
 /** Characters that would be read as something else. */
 const RESERVED = new Set([',', '\t', '='])
 
+/** How a rule of moving is written below a map, for each of them. */
+const RULES = {
+  moves: { name: 'moves', read: Number },
+  stay: { name: 'stay', read: readTruth },
+  diagonalCosts: { name: 'diagonals cost their length', read: readTruth },
+  stepReward: { name: 'step reward', read: Number },
+  veer: { name: 'veer', read: Number },
+  stall: { name: 'stall', read: Number },
+  reverse: { name: 'reverse', read: Number },
+} as const satisfies {
+  readonly [K in Exclude<keyof Grid, 'floor' | 'grounds' | ThingList>]: {
+    readonly name: string
+    read(text: string): number | boolean
+  }
+}
+type RuleName = keyof typeof RULES
+const RULE_NAMES = Object.keys(RULES) as RuleName[]
+/** What a map may say of the environment that it is of. */
+const HEAD = ['discount', 'cap'] as const
+
+function readTruth(text: string): boolean {
+  // Anything else is refused with the grid, as a value of the wrong kind.
+  return text === 'yes' ? true : text === 'no' ? false : (text as never)
+}
+
+/** The rules of moving that are not the plainest, as lines: `step reward = -1`. */
+function ruleLines(grid: Grid): string[] {
+  return RULE_NAMES.filter((rule) => grid[rule] !== PLAIN_GRID[rule]).map((rule) => {
+    const value = grid[rule]
+    return `${RULES[rule].name} = ${typeof value === 'boolean' ? (value ? 'yes' : 'no') : value}`
+  })
+}
+
+/** A line that names more than a character: a rule of moving, or a number of the environment. */
+const LONG_LINE = /^([a-z][a-z ]+?)\s*=\s*(\S+)$/
+
+/** Discount and cap, where a map says them. @throws ProblemError for one that is out of range */
+export function headOfMap(text: string): { discount?: number; cap?: number } {
+  const head: { discount?: number; cap?: number } = {}
+  text.split(/\r?\n/).forEach((line, i) => {
+    const [, name, value] = LONG_LINE.exec(line.trim()) ?? []
+    if (!(HEAD as readonly string[]).includes(name)) return
+    const number = Number(value)
+    const fits =
+      name === 'cap' ? Number.isInteger(number) && number >= 0 && number <= 1e6 : number >= 0 && number <= 1
+    if (!fits)
+      refuse(
+        `line ${i + 1}`,
+        `The ${name} is ${value}.`,
+        name === 'cap' ? 'Write a whole number from 0, for no cap.' : 'Write a number from 0 to 1.',
+      )
+    head[name as 'discount' | 'cap'] = number
+  })
+  return head
+}
+
 /**
  * A grid as a text map: a character a cell, and below it, after a blank line, what each character stands for.
- * {@link readGridText} gives the same floor, grounds and things back.
+ * {@link readGridText} gives the same grid back.
+ * @param head  discount and cap of the environment, to stand below it
  */
-export function writeGridMap(grid: Grid): string {
+export function writeGridMap(grid: Grid, head: { discount?: number; cap?: number } = {}): string {
   const legend: string[] = []
   const used = new Set<string>([WALL, ...grid.grounds.map(({ symbol }) => symbol)])
   const spare = (wanted?: string) => {
@@ -59,7 +116,8 @@ export function writeGridMap(grid: Grid): string {
       return mark
     }).join(''),
   )
-  return `${rows.join('\n')}\n\n${legend.join('\n')}\n`
+  const numbers = HEAD.flatMap((name) => (head[name] === undefined ? [] : [`${name} = ${head[name]}`]))
+  return `${rows.join('\n')}\n\n${[...legend, ...ruleLines(grid), ...numbers].join('\n')}\n`
 }
 
 /** A grid as CSV: a field a cell, empty for the first ground. Grounds are named, not described. */
@@ -115,7 +173,7 @@ function readMap(text: string, base: Grid): Grid {
   const draft = emptyDraft()
   const usesPlain = rows.some((line) => line.includes(PLAIN_GRID.grounds[0].symbol))
   const legend = gap < 0 ? [] : lines.slice(gap)
-  const { grounds, marks } = readLegend(legend, gap + 1, base, usesPlain, draft.problems)
+  const { grounds, marks, rules } = readLegend(legend, gap + 1, base, usesPlain, draft.problems)
   const symbols = new Set([WALL, ...grounds.map(({ symbol }) => symbol)])
   rows.forEach((line, row) => {
     let floor = ''
@@ -141,7 +199,7 @@ function readMap(text: string, base: Grid): Grid {
     })
     draft.floor.push(floor)
   })
-  return finish(draft, { ...base, grounds })
+  return finish(draft, { ...base, ...rules, grounds })
 }
 
 /** The lines below a map: grounds, and what else a character stands for. */
@@ -155,15 +213,20 @@ function readLegend(
   let grounds: readonly Ground[] = base.grounds
   const defined: Ground[] = []
   const waiting: { mark: string; words: string; place: string }[] = []
+  const rules: Partial<Record<RuleName, number | boolean>> = {}
   lines.forEach((line, i) => {
     if (line === '') return
     const place = `line ${before + i}`
+    const [, long, value] = LONG_LINE.exec(line) ?? []
+    const rule = RULE_NAMES.find((each) => RULES[each].name === long)
+    if (rule) rules[rule] = RULES[rule].read(value)
+    if (rule || (HEAD as readonly string[]).includes(long)) return
     const match = /^(\S)\s*=\s*(.+)$/u.exec(line)
     if (!match) {
       problems.push({
         place,
         cause: `“${line.slice(0, 40)}” does not say what a character stands for.`,
-        remedy: 'Write X = ending 10, or leave no blank line inside the map.',
+        remedy: `Write X = ending 10, or a rule such as step reward = -1 (${RULE_NAMES.map((each) => RULES[each].name).join(', ')}); leave no blank line inside the map.`,
       })
       return
     }
@@ -187,7 +250,7 @@ function readLegend(
   const marks = new Map<string, { things: CellThings; symbol: string }>()
   for (const { mark, words, place } of waiting)
     collect(problems, () => marks.set(mark, readCell(words, place, grounds)))
-  return { grounds, marks }
+  return { grounds, marks, rules: rules as Partial<Grid> }
 }
 
 function readCell(
@@ -233,7 +296,7 @@ function readCsv(text: string, known: Grid): Grid {
       const at = cellName(column, row)
       collect(draft.problems, () => {
         const { things, symbol } = readCell(
-          field.trim(),
+          plainName(field.trim()),
           `row ${row + 1}, field ${column + 1} (${at})`,
           base.grounds,
         )

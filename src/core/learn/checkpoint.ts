@@ -1,5 +1,6 @@
 import Joi from 'joi'
 import Papa from 'papaparse'
+import { plainName } from '../formats/csv'
 import { readNpy } from '../formats/npy'
 import { listNames, refuse } from '../problem'
 import type { TableHolds } from './learner'
@@ -262,10 +263,11 @@ function fromCsv(text: string, fileName: string): Content {
         `"${line[VALUE]}" is no number.`,
         'Write a number, or nothing where there is none.',
       )
-    const action = ofStates ? VALUE : line.action
-    if (!states.has(line.state)) states.set(line.state, states.size)
+    const action = ofStates ? VALUE : plainName(line.action)
+    const state = plainName(line.state)
+    if (!states.has(state)) states.set(state, states.size)
     if (!actions.has(action)) actions.set(action, actions.size)
-    return { state: states.get(line.state)!, action: actions.get(action)!, value }
+    return { state: states.get(state)!, action: actions.get(action)!, value }
   })
   const values = Array.from({ length: states.size }, () => new Array<number | null>(actions.size).fill(null))
   for (const { state, action, value } of cells) values[state][action] = value

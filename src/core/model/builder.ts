@@ -46,6 +46,11 @@ export class ModelBuilder {
     return this.labels.push(label) - 1
   }
 
+  /** The names of all states so far. */
+  get names(): readonly string[] {
+    return this.labels
+  }
+
   /** The number of a state that must exist already, or undefined. */
   find(label: string): number | undefined {
     return this.stateOf.get(label)
@@ -281,9 +286,14 @@ function startDistribution(
       refuse(`state "${labels[state]}"`, `The weight of the start is ${weight}.`, 'Write a number above 0.')
     total += weight
   }
+  // In the order of the states, however they were given: which one is drawn depends on it.
+  const sorted = [...starts].sort((x, y) => x.state - y.state)
   return {
-    startState: Int32Array.from(starts, (start) => start.state),
-    startProbability: Float64Array.from(starts, (start) => start.weight / total),
+    startState: Int32Array.from(sorted, (start) => start.state),
+    // Chances stay the bits they are; dividing by a sum that rounding made a little less than 1 would change them.
+    startProbability: Float64Array.from(sorted, ({ weight }) =>
+      Math.abs(total - 1) <= 1e-12 ? weight : weight / total,
+    ),
   }
 }
 

@@ -1,4 +1,5 @@
 import { lex } from './lexer'
+import { parseRulebook } from './parser'
 import type { Treatment } from './syntax'
 
 /**
@@ -14,6 +15,18 @@ export function withTreatment(text: string, treatment: Treatment, penalty = 1): 
   if (!last) return `${text}${text === '' || text.endsWith('\n') ? '' : '\n'}${line}\n`
   const end = text.indexOf('\n', last.to)
   return end < 0 ? `${text}\n${line}` : `${text.slice(0, end)}\n${line}${text.slice(end)}`
+}
+
+/** The text with knobs set to other numbers, so that it says by itself what they are turned to. */
+export function withKnobs(text: string, knobs: Readonly<Record<string, number>>): string {
+  return parseRulebook(text)
+    .rules.flatMap((rule) =>
+      rule.type === 'knob' && Object.hasOwn(knobs, rule.name.text)
+        ? [{ span: rule.value, value: knobs[rule.name.text] }]
+        : [],
+    )
+    .reverse()
+    .reduce((turned, { span, value }) => turned.slice(0, span.from) + value + turned.slice(span.to), text)
 }
 
 /** What the text says a penalty is, when it says so with a plain number. */

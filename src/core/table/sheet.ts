@@ -1,10 +1,9 @@
 import { ProblemError, type Problem } from '../problem'
-import type { Transition } from './transition-list'
+import { NAME_LIMIT, type Transition } from './transition-list'
 
 /** The columns of a transition sheet, in their order. */
 export const SHEET_COLUMNS = ['state', 'action', 'next_state', 'probability', 'reward'] as const
 
-const NAME_LIMIT = 200
 const ROW_LIMIT = 200_000
 
 /**

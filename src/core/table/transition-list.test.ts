@@ -13,7 +13,7 @@ describe('parseTransitionList', () => {
       '\uFEFFreward, probability,next_state,action,state\r\n' +
       '-1.5,0.25,"the ""long"" gallery, north",étage 2,Küche\r\n' +
       ' 2e1 ,.75, end ,étage 2,Küche\r\n\r\n'
-    expect(parseTransitionList(text)).toEqual([
+    expect(parseTransitionList(text).transitions).toEqual([
       ['Küche', 'étage 2', 'the "long" gallery, north', 0.25, -1.5],
       ['Küche', 'étage 2', 'end', 0.75, 20],
     ])
@@ -35,7 +35,17 @@ describe('parseTransitionList', () => {
     [`${HEADER},b,c,1,0\n`, /line 2, column state: It is empty/],
     [`${HEADER}"a\nb",b,c,1,0\na,b,c,2,0\n`, /line 4, column probability/],
     [`${HEADER}"a,b,c,1,0\n`, /quoted field is not closed/],
-    [`${HEADER}${'a'.repeat(201)},b,c,1,0\n`, /has 201 characters/],
+    [`${HEADER}${'a'.repeat(1001)},b,c,1,0\n`, /has 1001 characters/],
+    [
+      HEADER.replaceAll(',', ';') + 'a;b;c;1;0\n',
+      /separated by semicolons\. Save the list as CSV with commas/,
+    ],
+    [
+      HEADER.replaceAll(',', '\t') + 'a\tb\tc\t1\t0\n',
+      /separated by tabs\. Save the list as CSV with commas/,
+    ],
+    [`start,${HEADER}1,a,b,c,1,0\n2,a,d,c,1,0\n`, /line 3, column start: It says something else of "a"/],
+    [`discount,${HEADER}1.5,a,b,c,1,0\n`, /column discount: "1.5" is not a number from 0 to 1/],
     [`${HEADER}${'a'.repeat(50_000_000)}\n`, /line 2: It is 50000000 characters long/],
   ])('refuses %#', (text, message) => {
     expect(() => parseTransitionList(text)).toThrow(message)
@@ -43,10 +53,7 @@ describe('parseTransitionList', () => {
 
   it('reads back what it writes, to the bit', () => {
     const { model } = randomModel(5, 9)
-    const again = compileTable(
-      { transitions: parseTransitionList(writeTransitionList(model)), starts: [], places: {} },
-      model.cap,
-    )
+    const again = compileTable({ ...parseTransitionList(writeTransitionList(model)), places: {} }, model.cap)
     for (const key of ['outcomeProbability', 'outcomeReward'] as const)
       expect(again[key].length).toBe(model.outcomes)
     for (let s = 0; s < model.states; s++) {
@@ -78,7 +85,9 @@ describe('parseTransitionList', () => {
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 60 }), fc.boolean(), (pieces, header) => {
         try {
-          expect(parseTransitionList((header ? HEADER : '') + pieces.join('')).length).toBeGreaterThan(0)
+          expect(
+            parseTransitionList((header ? HEADER : '') + pieces.join('')).transitions.length,
+          ).toBeGreaterThan(0)
         } catch (error) {
           expect(error).toBeInstanceOf(ProblemError)
         }
@@ -92,8 +101,7 @@ describe('compileTable', () => {
   it('ends where no row begins, starts with the first state, and adds up repeated rows', () => {
     const model = compileTable(
       {
-        transitions: parseTransitionList(`${HEADER}x,go,y,0.5,1\nx,go,y,0.5,3\ny,go,z,1,0\n`),
-        starts: [],
+        ...parseTransitionList(`${HEADER}x,go,y,0.5,1\nx,go,y,0.5,3\ny,go,z,1,0\n`),
         places: {},
       },
       0,

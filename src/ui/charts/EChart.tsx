@@ -122,8 +122,11 @@ async function chartPng(build: Props['build'], element: HTMLElement): Promise<Bl
   return blob
 }
 
-/** Charts draw on a canvas, which wants a font name with digits in quotes. */
-const FONT = '"Source Sans 3 Variable", sans-serif'
+/**
+ * Charts draw on a canvas, which wants a font name with digits in quotes; single ones, as the chart library writes the
+ * name into an attribute with double ones.
+ */
+const FONT = "'Source Sans 3 Variable', 'Source Sans 3', 'Arial Narrow', Arial, sans-serif"
 
 /** What the lines are, above the plot at the right. */
 export function houseLegend(inks: Inks, show: boolean): object {

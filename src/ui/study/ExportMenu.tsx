@@ -10,6 +10,7 @@ import { Modal } from '../parts/Modal'
 import { ProblemList } from '../parts/ProblemList'
 import { TABLE_EXPORTS } from '../../core/formats/tables'
 import { downloadBlob, downloadText, fileName } from '../parts/download'
+import { finishedSvg } from '../pictures/finished-svg'
 import { Icon } from '../parts/Icon'
 import { useModel, useParts, useStudy } from './study-context'
 
@@ -41,6 +42,7 @@ export function ExportMenu() {
   const valuesOnly =
     stage === 'learn' && learning !== undefined && learnMethod(learning).tableHolds === 'values'
   const [problems, setProblems] = useState<readonly Problem[]>([])
+  const [lost, setLost] = useState<readonly string[]>([])
   const attempt = (run: () => void) => {
     try {
       run()
@@ -61,12 +63,16 @@ export function ExportMenu() {
       : null
   }
   const forms = EXPORT_IDS.map(exportForm).filter(({ kinds }) => !kinds || kinds.includes(document.kind))
-  const environments = forms.map(({ title, ending, type, needsModel, write }) => ({
+  const environments = forms.map(({ title, ending, type, needsModel, write, losses }) => ({
     title,
     enabled: !needsModel || compiled !== null,
     take: () => {
       const { document: latest } = study.getState()
-      attempt(() => downloadText(fileName(latest.name, ending), write(latest, compiled!), type))
+      attempt(() => {
+        downloadText(fileName(latest.name, ending), write(latest, compiled!), type)
+        // What a form says of the model needs one; those that need none say it of the document.
+        if (compiled) setLost(losses?.(latest, compiled) ?? [])
+      })
     },
   }))
   const tables = TABLE_EXPORTS.map(({ title, ending, type, of, write }) => ({
@@ -83,9 +89,14 @@ export function ExportMenu() {
     {
       title: `${title} (SVG)`,
       enabled: slot === 'board' || stage !== 'build',
-      take: () => {
+      take: async () => {
         const picture = pictures.get(slot)
-        if (picture) downloadText(fileName(document.name, `${ending}.svg`), picture.svg(), 'image/svg+xml')
+        if (picture)
+          downloadText(
+            fileName(document.name, `${ending}.svg`),
+            await finishedSvg(picture.svg()),
+            'image/svg+xml',
+          )
         else setProblems(NO_PICTURE)
       },
     },
@@ -133,6 +144,18 @@ export function ExportMenu() {
           ))}
         </MenuItems>
       </Menu>
+      <Modal
+        open={lost.length > 0}
+        title="Exported; what this form cannot say"
+        width="w-[30rem]"
+        onClose={() => setLost([])}
+      >
+        <ul className="list-disc space-y-1 pl-5">
+          {lost.map((each) => (
+            <li key={each}>{each}</li>
+          ))}
+        </ul>
+      </Modal>
       <Modal
         open={problems.length > 0}
         title="It could not be exported"

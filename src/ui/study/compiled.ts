@@ -31,7 +31,9 @@ export function sameModel(one: EnvironmentDocument | undefined, other: Environme
     return one.rulebook.text === other.rulebook.text && one.rulebook.knobs === other.rulebook.knobs
   // Where a table's states are drawn is no part of its model, nor whether a class sees a bandit's truth.
   if (one.kind === 'table' && other.kind === 'table')
-    return one.table.transitions === other.table.transitions && one.table.starts === other.table.starts
+    return (['transitions', 'starts', 'observations'] as const).every(
+      (key) => one.table[key] === other.table[key],
+    )
   if (one.kind === 'bandit' && other.kind === 'bandit')
     return (['arms', 'contexts', 'pulls', 'drift'] as const).every(
       (key) => one.bandit[key] === other.bandit[key],

@@ -63,6 +63,17 @@ export function TablePanel({ document }: { document: TableEnvironment }) {
           ))}
         </select>
       )}
+      {transitions.some(([, , , , , discount]) => discount !== undefined) && (
+        <p className="text-[13px] text-ink-soft">
+          Some outcomes discount what follows them. The sheet does not show it; the transition list has a
+          column for it.
+        </p>
+      )}
+      {table.observations && (
+        <p className="text-[13px] text-ink-soft">
+          Some states look alike to the agent, as the list says that this table was read from.
+        </p>
+      )}
       <p className="text-[13px] text-ink-soft">
         Drag states and chance nodes on the board to where they read best.{' '}
         {Object.keys(places).length > 0 && (
