@@ -71,24 +71,6 @@ export function endlessUnder(
   return { steps, endless }
 }
 
-/** [states] 1 for those that an episode can come to; with a policy, along rows it takes. */
-export function reachedFromStart(model: Model, policy?: RowPolicy): Uint8Array {
-  const { rowStart, outcomeStart, outcomeState } = model
-  const reached = new Uint8Array(model.states)
-  const queue: number[] = []
-  const add = (s: number) => {
-    if (reached[s]) return
-    reached[s] = 1
-    queue.push(s)
-  }
-  model.startState.forEach(add)
-  for (let i = 0; i < queue.length; i++)
-    for (let r = rowStart[queue[i]]; r < rowStart[queue[i] + 1]; r++)
-      if (!policy || policy[r] > 0)
-        for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++) add(outcomeState[o])
-  return reached
-}
-
 /** Who may lead to each state, in compressed rows. */
 function incoming(model: Model, policy?: RowPolicy): { start: Int32Array; origin: Int32Array } {
   const { states, rowStart, outcomeStart, outcomeState } = model

@@ -2,7 +2,7 @@ import type { Model, RowPolicy } from '../model/model'
 import type { Measure, StateSpace } from '../model/space'
 import type { Problem, StoryStep } from '../problem'
 import type { Span } from './place'
-import type { Knob } from './program'
+import type { Knob, NoteRule } from './program'
 import type { Treatment } from './syntax'
 
 /** A check of the rulebook: held in everything that can happen, or not in this case. */
@@ -19,9 +19,7 @@ export interface CheckResult {
   } | null
 }
 
-/** What a note is about, by a stable name. */
-export type NoteRule = 'policy' | 'nothing-changes' | 'never-possible' | 'never-ends' | 'chance-not-read'
-
+/** What should be known of a rulebook though it is no fault. */
 export type RuleNote = Problem & { readonly rule: NoteRule }
 
 /** What a rulebook has besides its model. */

@@ -1,5 +1,4 @@
 import type { Cut, DistributionKind } from './distributions'
-import type { NoteRule } from './facts'
 import type { Fault, Span } from './place'
 import type { Treatment } from './syntax'
 import type { Scalar, Words } from './values'
@@ -85,6 +84,9 @@ export interface StartRule extends Span {
   readonly weight: number
   readonly scramble: number
 }
+
+/** What a note is about, by a stable name. */
+export type NoteRule = 'policy' | 'nothing-changes' | 'never-possible' | 'never-ends' | 'chance-not-read'
 
 /** A rulebook whose expressions are checked and turned into functions, with its knobs set. */
 export interface Program {

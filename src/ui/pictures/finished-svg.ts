@@ -23,7 +23,6 @@ export async function finishedSvg(svg: string): Promise<string> {
 
 /** Signs that may not stand in an XML text, whichever way they are written (XML 1.0, section 2.2). */
 export function withoutForbidden(text: string): string {
-  // eslint-disable-next-line no-control-regex
   return text.replace(/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/g, '')
 }
 
