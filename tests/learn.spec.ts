@@ -254,26 +254,88 @@ test('a course goes from easy to hard and carries what was learned', async ({ pa
   await expect.poll(() => readout(page, 'Episodes')).toBe('400 of 400')
 })
 
-test('a run that was broken off is taken up from its last keyframe', async ({ page }) => {
+test('a run is taken up where it stood, however soon the page was left, and goes back to its beginning', async ({
+  page,
+}) => {
   const id = await openNew(page, beam('Broken off'), 'learn')
-  await page.getByLabel('Episodes', { exact: true }).fill('900000')
-  await page.getByRole('slider', { name: 'Speed' }).fill('5')
-  await page.keyboard.press('p')
-  // Keyframes go out every four seconds.
-  await expect
-    .poll(async () => Number((await readout(page, 'Steps')).replaceAll(/\D/g, '')), { timeout: 20_000 })
-    .toBeGreaterThan(6000)
-  await page.goto('/')
-  await page.goto(`/environment/${id}/learn`)
+  await page.getByLabel('Episodes', { exact: true }).fill('900')
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'To the end of the episode' }).click()
+  await expect.poll(() => readout(page, 'Episodes')).toBe('3 of 900')
+  await page.getByRole('button', { name: 'One step back' }).click()
+  await expect(page.getByText('gone back')).toBeVisible()
+  const steps = await readout(page, 'Steps')
+  const { text } = await exportText(page, 'Action values (CSV)')
+  await page.reload()
   await expect(page.getByText(/Q-learning was broken off when this page was left/)).toBeVisible()
   await page.getByRole('button', { name: 'Take it up' }).click()
-  await expect
-    .poll(async () => Number((await readout(page, 'Steps')).replaceAll(/\D/g, '')))
-    .toBeGreaterThan(3000)
-  const before = await readout(page, 'Steps')
-  await page.keyboard.press('.')
-  await expect.poll(() => readout(page, 'Steps')).not.toBe(before)
+  await expect.poll(() => readout(page, 'Steps')).toBe(steps)
+  expect((await exportText(page, 'Action values (CSV)')).text).toBe(text)
   await expect(page.getByText('was broken off')).toHaveCount(0)
+  await page.getByRole('button', { name: 'To the start' }).click()
+  await expect.poll(() => readout(page, 'Steps')).toMatch(/^0 of/)
+  expect(id).toBeTruthy()
+})
+
+test('a finished run and its seeds are there again after a reload', async ({ page }) => {
+  await openNew(page, beam('Finished'), 'learn')
+  await page.getByLabel('Episodes', { exact: true }).fill('300')
+  await page.getByRole('slider', { name: 'Speed' }).fill('8')
+  await page.getByRole('button', { name: 'Play' }).click()
+  await expect.poll(() => readout(page, 'Episodes')).toBe('300 of 300')
+  await page.getByRole('tab', { name: 'Seeds' }).click()
+  await page.getByLabel('Runs', { exact: true }).fill('4')
+  await page.getByRole('button', { name: 'Run them' }).click()
+  await expect(page.getByTestId('place')).toContainText(/run 0, the one on the board, is number \d of 4/)
+  // The band names its method; a run of another one is none of them.
+  await page.getByLabel('Method').selectOption('sarsa')
+  await page.getByRole('button', { name: 'Start over' }).click()
+  await expect(page.getByTestId('place')).toHaveCount(0)
+  await expect(page.getByText(/These are runs of Q-learning/)).toBeVisible()
+  await page.getByLabel('Method').selectOption('q-learning')
+  await page.getByRole('button', { name: 'Start over' }).click()
+  await page.getByRole('button', { name: 'Play' }).click()
+  await expect.poll(() => readout(page, 'Episodes')).toBe('300 of 300')
+  const value = await readout(page, 'Policy’s exact value')
+  await page.reload()
+  await expect(page.getByText(/Q-learning was finished when this page was left/)).toBeVisible()
+  await page.getByRole('button', { name: 'Show it again' }).click()
+  await expect.poll(() => readout(page, 'Episodes')).toBe('300 of 300')
+  await expect.poll(() => readout(page, 'Policy’s exact value')).toBe(value)
+  await page.getByRole('tab', { name: 'Seeds' }).click()
+  await expect(page.getByTestId('place')).toContainText(/number \d of 4/)
+})
+
+test('discount and cap follow Build, and stay where they were set apart', async ({ page }) => {
+  await openNew(page, beam('Followed'), 'learn')
+  await expect(page.getByLabel('Discount', { exact: true })).toHaveValue('0.99')
+  await page.getByRole('button', { name: 'Build', exact: true }).click()
+  await page.getByLabel('Discount', { exact: true }).fill('0.8')
+  await page.getByLabel(/^Cap/).fill('77')
+  await page.getByRole('button', { name: 'Plan', exact: true }).click()
+  await expect(page.getByLabel('Discount', { exact: true })).toHaveValue('0.8')
+  await page.getByLabel('Discount', { exact: true }).fill('0.5')
+  await expect(page.getByText('Discount of the environment: 0.8.')).toBeVisible()
+  await page.getByRole('button', { name: 'Learn', exact: true }).click()
+  await expect(page.getByLabel('Discount', { exact: true })).toHaveValue('0.8')
+  await expect(page.getByLabel('Cap (steps)')).toHaveValue('77')
+})
+
+test('says when no ending can be reached, and when the cap is shorter than the shortest way', async ({
+  page,
+}) => {
+  const corridor = {
+    starts: [{ at: 'A1', weight: 1 }],
+    endings: [{ at: 'F1', reward: 10, name: '' }],
+  }
+  await openNew(page, { ...named('Walled off', ['..#...'], corridor), discount: 0.95 }, 'plan')
+  const note = page.getByText(/No ending can be reached from the start/)
+  await expect(note).toBeVisible()
+  await page.getByRole('button', { name: 'Learn', exact: true }).click()
+  await expect(note).toBeVisible()
+  await openNew(page, { ...named('Cut short', ['......'], corridor), cap: 3 }, 'learn')
+  await expect(
+    page.getByText(/cap of 3 steps is shorter than the shortest way to an ending, 5 steps/),
+  ).toBeVisible()
 })
 
 for (const [name, document, method] of [

@@ -87,6 +87,7 @@ export function plan(
     values: valuesObject(model, planner.values),
     policy: policyObject(model, policy),
     startValue: startValue(model, planner.values),
+    ...withoutValue(model, planner.values),
     seconds: secondsSince(started),
   }
 }
@@ -119,11 +120,10 @@ export function evaluate(
     }
   }
   const result = evaluatePolicy(model, policy, discount)
-  const endless = Array.from(result.endless, (s) => model.labels[s])
   if (result.outcome === 'never-ends')
     refuse(
       'evaluate',
-      `At discount 1 the policy has no finite value at the start: it may never end, from ${listNames(endless)}.`,
+      `At discount 1 the policy has no finite value at the start: it may never end, from ${listNames(withoutValue(model, result.values).endless ?? [])}.`,
       'Use a discount below 1, or --episodes with a cap.',
     )
   if (result.outcome !== 'solved')
@@ -136,8 +136,14 @@ export function evaluate(
     states: model.labels,
     values: valuesObject(model, result.values),
     startValue: startValue(model, result.values),
-    ...(endless.length ? { endless } : {}),
+    ...withoutValue(model, result.values),
   }
+}
+
+/** The states without a finite value, where there are any. */
+function withoutValue(model: Model, values: Float64Array): { endless?: string[] } {
+  const endless = model.labels.filter((_, s) => Number.isNaN(values[s]))
+  return endless.length ? { endless } : {}
 }
 
 /** Says on the side what is to be known of endings. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Model } from '../model/model'
+import { startValue, type Model } from '../model/model'
 import { ModelBuilder } from '../model/builder'
 import { PlanRecording } from '../recording/plan-recording'
 import { gridModel, randomModel } from '../testing/models'
@@ -9,6 +9,7 @@ import { evaluatePolicy, firstPolicy, randomPolicy } from './evaluate'
 import { defaultPlanMethod, PLAN_METHOD_IDS, planMethod, type PlanMethodId } from './plan-methods'
 import { PLAN_DEFAULTS, type Planner, type PlanSettings } from './planner'
 import { SWEEP_ORDERS, sweepSequence, type SweepOrder } from './sweep-order'
+import { backupWorking } from './working'
 
 function run(id: PlanMethodId, model: Model, settings: Partial<PlanSettings> = {}): Planner {
   const planner = planMethod(id).create(model, { ...PLAN_DEFAULTS, ...settings })
@@ -199,6 +200,28 @@ describe.each(JUDGES)('%s', (id) => {
     policy.set([0, 1, 0, 0], model.rowStart[model.labels.indexOf('A1')])
     const { status } = run(id, model, { discount: 1, policy })
     expect(status).toEqual({ outcome: 'improper', states: ['A1'] })
+  })
+
+  it('gives values where they are finite, when an episode never comes to where they are not', () => {
+    // East into the wall for ever in A1, which nobody comes to from the row below.
+    const model = gridModel(['.#..', '....'], {
+      starts: [{ at: 'B2', weight: 1 }],
+      endings: [{ at: 'D1', reward: 1, name: '' }],
+    })
+    const policy = new Float64Array(model.rows)
+    model.labels.forEach((label, s) => {
+      const wanted = { A1: 'east', A2: 'north', D2: 'north' }[label] ?? 'east'
+      for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
+        if (model.actions[model.rowAction[r]] === wanted) policy[r] = 1
+    })
+    const planner = run(id, model, { discount: 1, policy })
+    expect(planner.status.outcome).toBe('converged')
+    const at = (label: string) => planner.values[model.labels.indexOf(label)]
+    // Two steps east, one north, which pays 1: each costs 1.
+    expect([at('B2'), at('C2'), at('D2')]).toEqual([-2, -1, 0])
+    expect([at('A1'), at('A2')]).toEqual([NaN, NaN])
+    expect(startValue(model, planner.values)).toBe(-2)
+    expect(backupWorking(planner, model.labels.indexOf('A2')).note).toContain('no finite value')
   })
 
   it.each(Object.keys(SWEEP_ORDERS) as SweepOrder[])('gives the same whatever the order (%s)', (order) => {

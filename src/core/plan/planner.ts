@@ -292,14 +292,16 @@ export abstract class Planner {
     return this.change <= 4e-16 * size
   }
 
-  /** The largest expected number of steps under a policy; ties of the greedy one go towards an ending. */
-  private stepsUnder(
-    policy = greedyPolicy(this.model.rowStart, actionValues(this.form, this.values)),
-  ): number {
+  /**
+   * The largest expected number of steps under a policy, of states that have one; the greedy one, whose ties go towards
+   * an ending, must have one everywhere.
+   */
+  private stepsUnder(given?: RowPolicy): number {
+    const policy = given ?? greedyPolicy(this.model.rowStart, actionValues(this.form, this.values))
     const counted = { ...this.model, outcomeReward: new Float64Array(this.model.outcomes).fill(1) }
     const steps = evaluatePolicy(counted, policy, 1, { tolerance: 1e-3 })
-    return steps.outcome === 'solved' && steps.endless.length === 0
-      ? steps.values.reduce((most, value) => Math.max(most, value), 1)
+    return steps.outcome === 'solved' && (given !== undefined || steps.endless.length === 0)
+      ? steps.values.reduce((most, value) => (value > most ? value : most), 1)
       : Infinity
   }
 

@@ -2,7 +2,7 @@ import type { Model } from '../model/model'
 import { actionValues, backupRow, greedyPolicy, optimalSweep, TIE } from './backup'
 import { evaluatePolicy, randomPolicy } from './evaluate'
 import { Planner, type PlanSettings } from './planner'
-import { statesWithoutEnding, stepsToEnding } from './reach'
+import { endlessUnder, statesWithoutEnding, stepsToEnding } from './reach'
 import { sweepSequence } from './sweep-order'
 
 /** What `memory` says once the policy does not change any more. */
@@ -11,7 +11,7 @@ const SETTLING = -2
 /** A policy is followed: what evaluation and policy iteration share. */
 abstract class PolicyPlanner extends Planner {
   override policy: Float64Array
-  protected readonly order: Int32Array
+  protected order: Int32Array
 
   /** @param inPlace  whether sweeps are made in place, in the order of the settings */
   constructor(model: Model, settings: PlanSettings, inPlace = false) {
@@ -50,19 +50,22 @@ abstract class PolicyPlanner extends Planner {
     this.phase = 'solve'
     const exact = evaluatePolicy(model, this.policy, this.settings.discount, { direct: true })
     if (this.refuseImproper()) return
-    if (exact.outcome !== 'solved') {
+    if (exact.outcome === 'too-large') {
       this.status = { outcome: 'too-large' }
       values.set(before)
       return
     }
     values.set(exact.values)
-    this.change = values.reduce((most, value, s) => Math.max(most, Math.abs(value - before[s])), 0)
+    this.change = values.reduce(
+      (most, value, s) => (Number.isNaN(value) ? most : Math.max(most, Math.abs(value - before[s]))),
+      0,
+    )
     this.bound = exact.bound
     // Nothing was backed up one by one.
     this.sequence = new Int32Array(0)
   }
 
-  /** At discount 1, a policy that never ends from some state has no value there. */
+  /** At discount 1, a policy that never ends from some state has no value there: to improve it, all must have one. */
   protected refuseImproper(): boolean {
     if (this.settings.discount < 1) return false
     const lost = statesWithoutEnding(this.model, stepsToEnding(this.model, this.policy, true))
@@ -73,12 +76,43 @@ abstract class PolicyPlanner extends Planner {
   }
 }
 
-/** Iterative evaluation of a policy: that of the settings, or all actions equally often. */
-export class PolicyEvaluation extends PolicyPlanner {
+/**
+ * Evaluation of one policy, which is content with the states that have a value: at discount 1 those from which an ending
+ * comes with certainty, as long as an episode starts in such ones only. The others have no number, and are not swept.
+ */
+abstract class GivenPolicy extends PolicyPlanner {
+  /** [states] 1 for those without a finite value. */
+  private readonly apart: Uint8Array
+
+  constructor(model: Model, settings: PlanSettings, inPlace = false) {
+    super(model, settings, inPlace)
+    this.apart = endlessUnder(model, this.policy, settings.discount).endless
+    if (this.startsApart()) return
+    this.apart.forEach((apart, s) => {
+      if (apart) this.values[s] = this.before[s] = NaN
+    })
+    this.order = this.order.filter((s) => !this.apart[s])
+  }
+
   protected override finds(): boolean {
     return false
   }
 
+  protected override needsEnding(): boolean {
+    return false
+  }
+
+  protected override refuseImproper(): boolean {
+    return this.startsApart() && super.refuseImproper()
+  }
+
+  private startsApart(): boolean {
+    return this.model.startState.some((s) => this.apart[s] === 1)
+  }
+}
+
+/** Iterative evaluation of a policy: that of the settings, or all actions equally often. */
+export class PolicyEvaluation extends GivenPolicy {
   protected advance(): void {
     if (this.sweeps === 1 && this.refuseImproper()) return
     this.follow()
@@ -87,11 +121,7 @@ export class PolicyEvaluation extends PolicyPlanner {
 }
 
 /** Evaluation of a policy by solving its linear equations v = r + discount P v, in one step. */
-export class LinearEvaluation extends PolicyPlanner {
-  protected override finds(): boolean {
-    return false
-  }
-
+export class LinearEvaluation extends GivenPolicy {
   protected advance(): void {
     this.solve()
     if (this.status.outcome === 'running') this.status = { outcome: 'converged' }

@@ -65,11 +65,17 @@ export function backupWorking(planner: Planner, state: number, done: number | nu
       lines: [],
       note: 'Episodes end here: the value is 0 by definition, and never backed up.',
     }
+  if (Number.isNaN(planner.values[state]))
+    return {
+      ...head,
+      lines: [],
+      note: 'Under this policy no ending comes with certainty from here: undiscounted there is no finite value.',
+    }
   if (sweeps === 0)
     return {
       ...head,
       lines: [],
-      note: planner.values.every((value) => value === 0)
+      note: planner.values.every((value) => value === 0 || Number.isNaN(value))
         ? 'Every value starts at 0. Take a sweep to see a backup.'
         : `This value starts at ${formatNumber(planner.values[state], 3)}. Take a sweep to see a backup.`,
     }
