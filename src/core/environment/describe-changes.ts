@@ -15,7 +15,7 @@ export interface ChangeLine {
 /** How the parts of a document are called. */
 const WORDS: Readonly<Record<string, string>> = {
   note: 'What a class should look at',
-  discount: 'Discount to begin with',
+  discount: 'Discount',
   cap: 'Cap',
   knobs: 'Knob',
   policy: 'Drawn policy',

@@ -42,11 +42,11 @@ function EpisodeFields() {
     <Section title="Episodes">
       <div className="grid grid-cols-2 gap-3">
         <NumberField
-          label="Discount to begin with"
+          label="Discount"
           value={document.discount}
           min={0}
           max={1}
-          hint="What a reward one step later is worth now. Plan and Learn begin with it when the environment is opened."
+          hint="What a reward one step later is worth now. Plan and Learn follow it, but where it was set apart there."
           onChange={(discount) => edit({ ...document, discount })}
         />
         <NumberField
