@@ -208,7 +208,7 @@ test('an agent learns a rulebook and is seen on its map', async ({ page }) => {
   await expect(page.getByTestId('last-step')).toContainText('in evening 1, left 12')
   await page.getByRole('slider', { name: /Speed/ }).fill('8')
   await page.getByRole('button', { name: 'Play' }).click()
-  await expect.poll(() => readout(page, 'Episodes'), { timeout: 30_000 }).toBe('20\u2009000 of 20\u2009000')
+  await expect.poll(() => readout(page, 'Episodes'), { timeout: 30_000 }).toBe('20\u202f000 of 20\u202f000')
   // The settings suggested for it come within two parts in a hundred.
   expect(Number(await readout(page, 'Policy’s exact value'))).toBeGreaterThan(192.5)
   expect(await readout(page, 'Optimum')).toBe('196.47')

@@ -4,8 +4,9 @@ import { evaluatePolicy } from '../core/plan/evaluate'
 
 /** About how many marks a run gets, closer together at its beginning. */
 const MARKS = 100
-/** Finding them may take up to this share of the time. */
+/** Finding them may take up to this share of the time, and so many milliseconds more. */
 const SHARE = 0.35
+const ALLOWANCE = 150
 
 /** The exact value of the learned policy from the start, computed after certain episodes as a run goes on. */
 export class ExactMarks {
@@ -33,7 +34,7 @@ export class ExactMarks {
   add(learner: Learner): void {
     const { count } = learner.log
     this.next = count + Math.min(this.stride, Math.max(1, Math.floor(count * 0.15)))
-    if (this.spent > SHARE * (performance.now() - this.began) + 20) return
+    if (this.spent > SHARE * (performance.now() - this.began) + ALLOWANCE) return
     const value = this.now(learner)
     if (value === null || (this.episode.at(-1) ?? 0) >= count) return
     this.episode.push(count)

@@ -1,7 +1,7 @@
 import { newHead, type Compiled, type EnvironmentDocument } from '../environment/document'
 import { parseCellName } from '../grid/cells'
-import { PLAIN_GRID, THING_LISTS, type Grid } from '../grid/document'
-import { writeGridCsv, writeGridMap } from '../grid/grid-text'
+import type { Grid, ThingList } from '../grid/document'
+import { ruleLines, writeGridCsv, writeGridMap } from '../grid/grid-text'
 import type { Model } from '../model/model'
 import { refuse } from '../problem'
 import { withKnobs } from '../rulebook/edit'
@@ -122,14 +122,17 @@ function ownLosses({ kind, knobs, policy, learning }: EnvironmentDocument): stri
   return own.length ? [`Not in it: ${own.join(', ')}. JSON has them.`] : []
 }
 
-/** Things of a grid that are in another order than that of their cells: some of them name or number states. */
+/** Lists whose order names states, or says which start is drawn. */
+const ORDERED = ['starts', 'bonuses', 'tokens'] as const satisfies readonly ThingList[]
+
+/** Things of a grid that are in another order than that of their cells. */
 function orderLosses(document: EnvironmentDocument): string[] {
   if (document.kind !== 'grid') return []
   const place = (at: string) => {
     const { column, row } = parseCellName(at)!
     return row * document.grid.floor[0].length + column
   }
-  const mixed = THING_LISTS.filter((list) =>
+  const mixed = ORDERED.filter((list) =>
     document.grid[list].some(({ at }, i, all) => i > 0 && place(all[i - 1].at) > place(at)),
   )
   return mixed.length
@@ -140,15 +143,9 @@ function orderLosses(document: EnvironmentDocument): string[] {
 }
 
 function cellsLosses(grid: Grid): string[] {
-  const rules = (
-    ['moves', 'stay', 'diagonalCosts', 'stepReward', 'veer', 'stall', 'reverse'] as const
-  ).filter((rule) => grid[rule] !== PLAIN_GRID[rule])
+  const rules = ruleLines(grid)
   return [
-    ...(rules.length
-      ? [
-          `Rules of moving are not in it (${rules.map((rule) => `${rule} ${grid[rule]}`).join(', ')}); a text map has them.`,
-        ]
-      : []),
+    ...(rules.length ? [`Rules of moving are not in it (${rules.join(', ')}); a text map has them.`] : []),
     ...(grid.grounds.length > 1 || grid.grounds[0].cost !== 0 || grid.grounds[0].veer !== null
       ? ['Grounds are named in it, their costs are not; a text map has them.']
       : []),

@@ -17,5 +17,5 @@ it('writes numbers for people', () => {
   expect(significantNumber(8.41e-10)).toBe('8.4e−10')
   expect(signedNumber(10)).toBe('+10')
   expect(signedNumber(-1)).toBe('−1')
-  expect(formatCount(1234567)).toBe('1\u2009234\u2009567')
+  expect(formatCount(1234567)).toBe('1\u202f234\u202f567')
 })

@@ -36,9 +36,9 @@ export function signedNumber(x: number, digits = 2): string {
   return x > 0 ? `+${formatNumber(x, digits)}` : formatNumber(x, digits)
 }
 
-/** A count with thin spaces between thousands: `12 400`. */
+/** A count with narrow spaces between thousands that no line breaks at: `12 400`. */
 export function formatCount(n: number): string {
-  return String(Math.round(n)).replace(/\B(?=(\d{3})+$)/g, '\u2009')
+  return String(Math.round(n)).replace(/\B(?=(\d{3})+$)/g, '\u202f')
 }
 
 function minus(text: string): string {

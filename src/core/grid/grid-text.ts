@@ -51,7 +51,7 @@ function readTruth(text: string): boolean {
 }
 
 /** The rules of moving that are not the plainest, as lines: `step reward = -1`. */
-function ruleLines(grid: Grid): string[] {
+export function ruleLines(grid: Grid): string[] {
   return RULE_NAMES.filter((rule) => grid[rule] !== PLAIN_GRID[rule]).map((rule) => {
     const value = grid[rule]
     return `${RULES[rule].name} = ${typeof value === 'boolean' ? (value ? 'yes' : 'no') : value}`

@@ -60,6 +60,13 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
   const optimumName = optimum === null ? '' : `${optimumTitle} ${formatNumber(optimum)}`
   // What stays the same is no curve.
   const moving = rates.filter(({ schedule }) => schedule.kind !== 'constant')
+  const names = [
+    `mean of the last ${curve.window}`,
+    ...(optimum === null ? [] : [optimumName]),
+    ...(marks?.episode.length ? ['exact value of the policy'] : []),
+    ...(crowd ? [bandTitle(crowd), ...(crowd.single ? [singleTitle(crowd)] : [])] : []),
+    ...moving.map(rateTitle),
+  ]
   const topRate =
     moving.reduce(
       (most, { schedule }) => Math.max(most, schedule.from, 'to' in schedule ? schedule.to : 0),
@@ -83,7 +90,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
     })
     return {
       ...base,
-      grid: { left: 56, right: 44, top: 24, bottom: 34 },
+      grid: { left: 56, right: 44, top: legendLines(names) > 1 ? 40 : 24, bottom: 34 },
       yAxis: [
         base.yAxis as object,
         {
@@ -103,15 +110,10 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
       ],
       legend: {
         ...houseLegend(inks, true),
-        left: 190,
-        type: 'scroll',
-        data: [
-          `mean of the last ${curve.window}`,
-          ...(optimum === null ? [] : [optimumName]),
-          ...(marks?.episode.length ? ['exact value of the policy'] : []),
-          ...(crowd ? [bandTitle(crowd), ...(crowd.single ? [singleTitle(crowd)] : [])] : []),
-          ...moving.map(rateTitle),
-        ],
+        left: 120,
+        padding: [5, 0],
+        itemGap: 8,
+        data: names,
       },
       series: [
         {
@@ -182,6 +184,11 @@ type LineOf = (name: string, data: number[][], colour: string, rest?: object) =>
 
 function bandTitle({ size, title }: Pick<NonNullable<LearnStrip['crowd']>, 'size' | 'title'>): string {
   return `${size} runs of ${title}: median, middle half`
+}
+
+/** About how many lines a legend takes beside the name of the axis, on a strip of usual width. */
+function legendLines(names: readonly string[]): number {
+  return Math.ceil(names.reduce((width, name) => width + 5 * name.length + 31, 0) / 620)
 }
 
 function singleTitle({ single, title }: NonNullable<LearnStrip['crowd']>): string {

@@ -184,14 +184,13 @@ function Breach({ broken }: { broken: NonNullable<CheckResult['broken']> }) {
         <thead>
           <tr className="text-left text-ink-soft">
             <th className="font-normal">state</th>
-            <th className="pl-2 font-normal">action</th>
-            <th className="pl-2 text-right font-normal">what fell</th>
+            <th className="pl-2 text-right font-normal">action, and what fell</th>
           </tr>
         </thead>
         <tbody>
           {hidden > 0 && (
             <tr>
-              <td colSpan={3} className="text-ink-soft">
+              <td colSpan={2} className="text-ink-soft">
                 after {hidden} steps
               </td>
             </tr>
@@ -199,19 +198,28 @@ function Breach({ broken }: { broken: NonNullable<CheckResult['broken']> }) {
           {path.slice(hidden).map(({ state, action, chances }, i) => (
             <tr key={i} className="border-b border-rule">
               <td className="py-0.5">{state}</td>
-              <td className="pl-2">{action}</td>
-              <td className="pl-2 text-right">{chances}</td>
+              <td className="pl-2 text-right">
+                {action}
+                <Fell chances={chances} />
+              </td>
             </tr>
           ))}
           <tr className="font-semibold">
             <td className="py-0.5">{broken.state}</td>
-            <td className="pl-2">{broken.action}</td>
-            <td className="pl-2 text-right">{broken.chances}</td>
+            <td className="pl-2 text-right">
+              {broken.action}
+              <Fell chances={broken.chances} />
+            </td>
           </tr>
         </tbody>
       </table>
     </>
   )
+}
+
+/** How chance fell in a step, below its action. */
+function Fell({ chances }: { chances: string }) {
+  return chances ? <span className="block font-normal text-ink-soft">{chances}</span> : null
 }
 
 /** The selected state, variable by variable, and as plain text. */

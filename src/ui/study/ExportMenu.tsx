@@ -146,7 +146,7 @@ export function ExportMenu() {
       </Menu>
       <Modal
         open={lost.length > 0}
-        title="Exported; what this form cannot say"
+        title="Exported. This format leaves out:"
         width="w-[30rem]"
         onClose={() => setLost([])}
       >
