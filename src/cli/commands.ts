@@ -19,6 +19,9 @@ import { carryCheckpoint, readCheckpoint } from '../core/learn/checkpoint'
 import { defaultPlanMethod, planMethod, type PlanMethodId } from '../core/plan/plan-methods'
 import { listNames, refuse } from '../core/problem'
 
+/** Milliseconds between two words about how far long work is. */
+const TELLING = 1000
+
 /** Tells how far long work is, on the side. */
 export type Progress = (text: string) => void
 
@@ -65,9 +68,13 @@ export function plan(
     tolerance: options.tolerance ?? PLAN_DEFAULTS.tolerance,
     horizon: options.horizon ?? PLAN_DEFAULTS.horizon,
   })
+  let told = started
   while (planner.status.outcome === 'running') {
     planner.sweep()
-    if (planner.sweeps % 1000 === 0) progress(`sweep ${planner.sweeps}, largest change ${planner.change}`)
+    if (planner.sweeps % 100 === 0 && performance.now() > told + TELLING) {
+      told = performance.now()
+      progress(`sweep ${planner.sweeps}, largest change ${planner.change}`)
+    }
   }
   const problem = planProblem(planner.status)
   if (problem) refuse('plan', problem, 'See --discount, --tolerance and --method.')
@@ -238,6 +245,7 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
   let cutOff = 0
   let first: Learner | undefined
   const started = performance.now()
+  let told = started
   let steps = 0
   for (let run = 0; run < runs; run++) {
     const learner = method.create(world, {
@@ -266,7 +274,11 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
       run: firstRun + run,
     })
     if (begun) learner.begin(begun)
-    while (learner.advance(1_000_000) > 0) progress(`run ${run + 1} of ${runs}, episode ${learner.log.count}`)
+    while (learner.advance(1_000_000) > 0)
+      if (performance.now() > told + TELLING) {
+        told = performance.now()
+        progress(`run ${run + 1} of ${runs}, episode ${learner.log.count}`)
+      }
     const { status, log } = learner
     if (status.outcome === 'diverged') refuse('learn', status.reason, 'See --learning-rate.')
     steps += learner.steps

@@ -5,6 +5,8 @@ import { cellName } from '../grid/cells'
 import { gridDocument, gridModel, randomModel } from '../testing/models'
 import { add, fraction, solve, subtract, times, toNumber } from '../testing/rational'
 import { evaluatePolicy, firstPolicy, randomPolicy } from './evaluate'
+import { PLAN_DEFAULTS } from './planner'
+import { planMethod } from './plan-methods'
 
 describe('exact evaluation', () => {
   it('solves the random walk on a line: v(k) = k (n - k) x the cost of a step', () => {
@@ -153,6 +155,17 @@ describe('exact evaluation', () => {
       }
     },
   )
+
+  it('lets policy iteration go on where sweeps of a policy would take for ever', () => {
+    const model = gridModel(['.'.repeat(302)], {
+      starts: [{ at: 'A1', weight: 1 }],
+      endings: [{ at: cellName(301, 0), reward: 0, name: '' }],
+    })
+    const planner = planMethod('policy-iteration').create(model, { ...PLAN_DEFAULTS, discount: 1 })
+    while (planner.status.outcome === 'running') planner.sweep()
+    expect(planner.status.outcome).toBe('converged')
+    expect(planner.values[0]).toBe(-301)
+  })
 
   it('says so where a direct solution would be too large', () => {
     // Every one of 3,000 states leads to every other one: nothing is sparse.

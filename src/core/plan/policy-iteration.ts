@@ -5,6 +5,9 @@ import { Planner, type PlanSettings } from './planner'
 import { endlessUnder, statesWithoutEnding, stepsToEnding } from './reach'
 import { sweepSequence } from './sweep-order'
 
+/** Sweeps for one policy, as long chains may need millions: beyond, its equations are solved at once if they can be. */
+const MOST_SWEEPS = 10_000
+
 /** What `memory` says once the policy does not change any more. */
 const SETTLING = -2
 
@@ -154,10 +157,14 @@ export class PolicyIteration extends PolicyPlanner {
   protected advance(): void {
     if (this.memory === SETTLING) return this.settle()
     if (this.evaluated) return this.improve()
-    if (this.rounds === null && this.settings.evaluation === 'solve') {
+    if (this.rounds === null && (this.settings.evaluation === 'solve' || this.memory >= MOST_SWEEPS)) {
       this.solve()
-      this.memory = -1
-      return
+      if (this.status.outcome === 'too-large' && this.settings.evaluation !== 'solve')
+        this.status = { outcome: 'running' }
+      else {
+        this.memory = -1
+        return
+      }
     }
     if (this.memory === 0 && this.rounds === null && this.refuseImproper()) return
     this.follow()
