@@ -163,6 +163,16 @@ export function TrialsPanel() {
   )
 }
 
+/** What the cap did, each sentence once with those that it is true of. */
+function cutOffNotes(contestants: readonly Contestant[], cap: number): [string, string[]][] {
+  const notes = new Map<string, string[]>()
+  for (const { title, trials } of contestants) {
+    const said = cutOffSentence(trials, cap)
+    if (said) notes.set(said, [...(notes.get(said) ?? []), title])
+  }
+  return [...notes]
+}
+
 function TrialsTable({
   contestants,
   measures,
@@ -238,16 +248,12 @@ function TrialsTable({
           ))}
         </tbody>
       </table>
-      {contestants.map(({ title, trials: came }) => {
-        const said = cutOffSentence(came, cap)
-        return (
-          said && (
-            <p key={title} className="mt-1 text-[13px] text-ink-soft">
-              <b>{title}</b>: {said}
-            </p>
-          )
-        )
-      })}
+      {cutOffNotes(contestants, cap).map(([said, titles]) => (
+        <p key={said} className="mt-1 text-[13px] leading-[18px] text-ink-soft">
+          {titles.length === contestants.length ? '' : `${titles.join(', ')}: `}
+          {said}
+        </p>
+      ))}
     </div>
   )
 }
