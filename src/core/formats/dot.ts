@@ -52,7 +52,8 @@ function arrows(model: Model): string[] {
         lines.push(`  s${s} -> r${r} [label=${quoted(action)}, arrowhead=none];`)
       }
       for (let o = model.outcomeStart[r]; o < model.outcomeStart[r + 1]; o++) {
-        const reward = `reward ${model.outcomeReward[o]}`
+        const discount = model.outcomeDiscount?.[o] ?? 1
+        const reward = `reward ${model.outcomeReward[o]}${discount < 1 ? `, then × ${discount}` : ''}`
         const label = single ? `${action}, ${reward}` : `${model.outcomeProbability[o]}, ${reward}`
         lines.push(`  ${single ? `s${s}` : `r${r}`} -> s${model.outcomeState[o]} [label=${quoted(label)}];`)
       }

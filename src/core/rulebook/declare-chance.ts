@@ -90,9 +90,10 @@ function drawOf(
 }
 
 /** Two whole numbers with nothing but a comma between them, as in coin(0,5); undefined where there are none. */
-function decimalComma({ args }: Distribution): string | undefined {
-  for (let i = 0; i + 1 < args.length; i++) {
-    const [whole, part] = [args[i], args[i + 1]]
+function decimalComma({ args, cases }: Distribution): string | undefined {
+  const numbers = [...args, ...cases.flatMap(({ chance }) => chance ?? [])].sort((x, y) => x.from - y.from)
+  for (let i = 0; i + 1 < numbers.length; i++) {
+    const [whole, part] = [numbers[i], numbers[i + 1]]
     if (whole.type === 'number' && part.type === 'number' && whole.to + 1 === part.from)
       return `${whole.value}.${part.value}`
   }
@@ -136,10 +137,11 @@ function pickOf(
 ): { draw: ChanceStep['draw']; type: ScalarType } | undefined {
   const { cases, args, high } = distribution
   if (args.length || !cases.length || high) {
+    const comma = decimalComma(distribution)
     ctx.expressions.fault(
       distribution,
       'pick names its values and their chances.',
-      'Write pick(dry: 0.3, damp: 0.5, wet: rest).',
+      comma ? `Write numbers with a point: ${comma}.` : 'Write pick(dry: 0.3, damp: 0.5, wet: rest).',
     )
     return undefined
   }

@@ -84,26 +84,12 @@ export class TokenReader {
   }
 
   /**
-   * Tells of slips that are easily made and hard to see: a decimal comma, and a word of the language misspelt.
+   * Tells of slips that are easily made and hard to see: a decimal comma, or a word of the language misspelt.
    * @param wanted  the word that should stand here, when there is one
    */
   refuseSlips(wanted?: string): void {
+    this.refuseDecimalComma()
     const token = this.peek()
-    const before = this.tokens[this.at - 1]
-    const after = this.peek(1)
-    if (
-      token.text === ',' &&
-      before?.kind === 'number' &&
-      after.kind === 'number' &&
-      before.to === token.from &&
-      token.to === after.from
-    )
-      throw new SyntaxFault({
-        from: before.from,
-        to: after.to,
-        cause: `Here stands ${before.text},${after.text}, with a comma.`,
-        remedy: `Write the number with a point: ${before.text}.${after.text}.`,
-      })
     if (token.kind !== 'name') return
     const meant = wanted
       ? nearestName(token.text, [wanted])
@@ -111,6 +97,26 @@ export class TokenReader {
         ? undefined
         : nearestName(token.text, CLAUSE_WORDS)
     if (meant) this.fail(`${this.found()} does not belong here.`, `Did you mean “${meant}”?`)
+  }
+
+  /** Where the reading stops at a comma between two numbers without a blank, or just after it. */
+  private refuseDecimalComma(): void {
+    for (const at of [this.at, this.at - 1]) {
+      const [whole, comma, part] = [this.tokens[at - 1], this.tokens[at], this.tokens[at + 1]]
+      if (
+        comma?.text === ',' &&
+        whole?.kind === 'number' &&
+        part?.kind === 'number' &&
+        whole.to === comma.from &&
+        comma.to === part.from
+      )
+        throw new SyntaxFault({
+          from: whole.from,
+          to: part.to,
+          cause: `Here stands ${whole.text},${part.text}, with a comma.`,
+          remedy: `Write the number with a point: ${whole.text}.${part.text}.`,
+        })
+    }
   }
 
   /** What stands here, for a message. */
@@ -121,6 +127,7 @@ export class TokenReader {
   }
 
   fail(cause: string, remedy: string): never {
+    this.refuseDecimalComma()
     const { from, to } = this.peek()
     throw new SyntaxFault({ from, to: Math.max(to, from), cause, remedy })
   }

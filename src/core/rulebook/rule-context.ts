@@ -299,11 +299,13 @@ export class RuleContext implements Scope {
       return say(`${called}, and this is ${typeName({ ...UNKNOWN, type })}.`, 'Use a value of its kind.')
     if (wanted.kind === 'word' && type.kind === 'word') {
       const other = type.words.find((word) => !wanted.words.includes(word))
-      if (other !== undefined)
+      if (other !== undefined) {
+        const meant = nearestName(this.words.texts[other], dimension.texts)
         return say(
           `${called}, and this can be ${this.words.texts[other]}.`,
-          'Use its words, or add this one to it.',
+          meant ? `Did you mean “${meant}”?` : 'Use its words, or add this one to it.',
         )
+      }
     }
     if (wanted.kind === 'number' && type.kind === 'number') {
       if (dimension.kind === 'whole' && !type.whole)

@@ -112,7 +112,7 @@ function describeRow(model: Model, row: number, format: (value: number) => strin
   const outcomes: string[] = []
   for (let o = model.outcomeStart[row]; o < model.outcomeStart[row + 1]; o++)
     outcomes.push(
-      `${model.labels[model.outcomeState[o]]} with ${format(model.outcomeProbability[o])}, reward ${signedNumber(model.outcomeReward[o])}`,
+      `${model.labels[model.outcomeState[o]]} with ${format(model.outcomeProbability[o])}, reward ${signedNumber(model.outcomeReward[o])}${model.outcomeDiscount && model.outcomeDiscount[o] < 1 ? `, what follows times ${format(model.outcomeDiscount[o])}` : ''}`,
     )
   return `${model.labels[state]}, ${model.actions[model.rowAction[row]]}: ${outcomes.join('; ')}`
 }

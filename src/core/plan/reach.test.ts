@@ -1,0 +1,133 @@
+import { describe, expect, it } from 'vitest'
+import { ModelBuilder } from '../model/builder'
+import { endingNotes } from './ending-notes'
+import { firstPolicy, randomPolicy } from './evaluate'
+import { endlessAlone, properPolicy } from './proper'
+import { endlessUnder, stepsToEnding } from './reach'
+
+type Line = [state: string, action: string, next: string, chance: number, discount?: number]
+
+function listed(lines: readonly Line[], starts: readonly string[] = [lines[0][0]]) {
+  const builder = new ModelBuilder()
+  for (const [state] of lines) builder.state(state)
+  for (const [state, action, next, chance, discount] of lines)
+    builder.outcome(
+      builder.row(builder.state(state), builder.action(action)),
+      builder.state(next),
+      chance,
+      0,
+      discount,
+    )
+  return builder.build({
+    starts: starts.map((label) => ({ state: builder.state(label), weight: 1 })),
+    cap: 9,
+  })
+}
+
+/** Four rooms in a row with a way back, and a cellar without a way out. */
+const HOUSE = listed([
+  ['hall', 'stay', 'hall', 1],
+  ['hall', 'on', 'stairs', 1],
+  ['stairs', 'back', 'hall', 1],
+  ['stairs', 'on', 'attic', 0.5],
+  ['stairs', 'on', 'cellar', 0.5],
+  ['attic', 'on', 'roof', 1],
+  ['cellar', 'wait', 'cellar', 1],
+])
+
+describe('steps to an ending', () => {
+  it('are the fewest, by any action or by those of a policy', () => {
+    // hall, stairs, attic, cellar, roof
+    expect([...stepsToEnding(HOUSE)]).toEqual([3, 2, 1, -1, 0])
+    // The first action of the hall stays there, that of the stairs goes on.
+    expect([...stepsToEnding(HOUSE, firstPolicy(HOUSE))]).toEqual([-1, 2, 1, -1, 0])
+  })
+
+  it('count an outcome that discounts what follows as a way out only when asked to', () => {
+    const round = listed([
+      ['a', 'on', 'b', 1],
+      ['b', 'on', 'a', 1, 0.5],
+    ])
+    expect([...stepsToEnding(round)]).toEqual([-1, -1])
+    expect([...stepsToEnding(round, undefined, true)]).toEqual([2, 1])
+    expect([...endlessUnder(round, firstPolicy(round), 1).endless]).toEqual([0, 0])
+  })
+})
+
+describe('where a policy has no finite value', () => {
+  it('is wherever it may come to what never ends', () => {
+    // The cellar may be reached from all but the attic.
+    expect([...endlessUnder(HOUSE, randomPolicy(HOUSE), 1).endless]).toEqual([1, 1, 0, 1, 0])
+    expect([...endlessUnder(HOUSE, randomPolicy(HOUSE), 0.99).endless]).toEqual([0, 0, 0, 0, 0])
+  })
+})
+
+describe('one policy out of ties', () => {
+  const ROUND = listed([
+    ['a', 'to b', 'b', 1],
+    ['a', 'stay', 'a', 1],
+    ['b', 'to a', 'a', 1],
+    ['b', 'to c', 'c', 1],
+    ['c', 'to b', 'b', 1],
+    ['c', 'out', 'end', 1],
+    ['d', 'wait', 'd', 1],
+  ])
+  const names = (policy: Float64Array) =>
+    ROUND.labels.flatMap((_, s) =>
+      Array.from({ length: ROUND.rowStart[s + 1] - ROUND.rowStart[s] }, (_, k) => ROUND.rowStart[s] + k)
+        .filter((row) => policy[row] > 0)
+        .map((row) => ROUND.actions[ROUND.rowAction[row]]),
+    )
+
+  it('ends wherever that can be had, and names where it cannot', () => {
+    const { policy, endless } = properPolicy(ROUND, randomPolicy(ROUND))
+    expect(names(policy)).toEqual(['to b', 'to c', 'out', 'wait'])
+    expect(Array.from(endless, (s) => ROUND.labels[s])).toEqual(['d'])
+  })
+
+  it('keeps the first action where that ends', () => {
+    const model = listed([
+      ['a', 'slow', 'b', 1],
+      ['a', 'quick', 'end', 1],
+      ['b', 'out', 'end', 1],
+    ])
+    const { policy } = properPolicy(model, randomPolicy(model))
+    expect([...policy]).toEqual([1, 0, 1])
+  })
+
+  it('says which of the ties never end alone', () => {
+    const alone = (label: string) =>
+      endlessAlone(ROUND, randomPolicy(ROUND), ROUND.labels.indexOf(label)).map(
+        (row) => ROUND.actions[ROUND.rowAction[row]],
+      )
+    expect(alone('a')).toEqual(['stay'])
+    // Back to a, which goes on to b again.
+    expect(alone('b')).toEqual(['to a'])
+    expect(alone('c')).toEqual(['to b'])
+  })
+})
+
+describe('notes on endings', () => {
+  it('say that none can be reached, from everywhere or from some starts', () => {
+    const cellar = { ...HOUSE, startState: Int32Array.of(3), startProbability: Float64Array.of(1) }
+    expect(endingNotes(cellar, 50)).toEqual([
+      'No ending can be reached from the start: every episode goes on until it is cut off, after 50 steps.',
+    ])
+    expect(endingNotes(cellar, Infinity)).toEqual([
+      'No ending can be reached from the start: every episode goes on for ever.',
+    ])
+    const both = { ...HOUSE, startState: Int32Array.of(0, 3), startProbability: Float64Array.of(0.5, 0.5) }
+    expect(endingNotes(both, 50)).toEqual([
+      'No ending can be reached from cellar: episodes that start there go on until they are cut off.',
+    ])
+  })
+
+  it('say that the cap is too short, and nothing when it is not', () => {
+    expect(endingNotes(HOUSE, 2)).toEqual([
+      'The cap of 2 steps is shorter than the shortest way to an ending, 3 steps: such an episode never ends by itself. Raise the cap.',
+    ])
+    expect(endingNotes(HOUSE, 3)).toEqual([])
+    const two = { ...HOUSE, startState: Int32Array.of(0, 2), startProbability: Float64Array.of(0.5, 0.5) }
+    expect(endingNotes(two, 2)[0]).toContain('ending from hall, 3 steps')
+  })
+})
