@@ -4,7 +4,11 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { LEARN_METHOD_IDS } from '../core/learn/methods'
 import { PLAN_METHOD_IDS, planMethod } from '../core/plan/plan-methods'
+import { playTrials } from '../core/evaluate/rollout'
+import { World } from '../core/learn/world'
+import { randomPolicy } from '../core/plan/evaluate'
 import { gridDocument } from '../core/testing/models'
+import { openEnvironment } from './files'
 import { runCommandLine } from './main'
 
 let folder: string
@@ -187,6 +191,23 @@ describe('evaluate', () => {
     expect(again.startValue).toBeCloseTo((await pawn('plan', list, '--json')).json().startValue, 9)
   })
 
+  it('plays the episodes that trials play', async () => {
+    const grid = join(folder, 'grid.json')
+    const { document, model } = openEnvironment(grid)
+    const trials = playTrials(new World(model), randomPolicy(model), {
+      episodes: 50,
+      seed: 9,
+      cap: 200,
+      discount: document.discount,
+    })
+    const args = ['--policy', 'random', '--episodes', '50', '--seed', '9', '--json']
+    expect((await pawn('evaluate', grid, ...args)).json()).toMatchObject({
+      startValue: trials.mean,
+      standardError: trials.standardError,
+      steps: trials.steps,
+    })
+  })
+
   it('takes the start alone for finite, and names the states that are not', async () => {
     const path = file(
       'apart.csv',
@@ -362,6 +383,18 @@ describe('learn', () => {
     expect(replacing.values).not.toEqual(accumulating.values)
     expect(replacing.episodes).toBe(50)
     expect(replacing.cutOff).toBeGreaterThan(0)
+  })
+
+  it('says what the cap is where nobody names one', async () => {
+    const { out } = await pawn('learn', '--help')
+    expect(out.replace(/\s+/g, ' ')).toContain('default: what the file says, 200 where it says nothing')
+    const list = file('slow.csv', 'state,action,next_state,probability,reward\na,on,a,1,1\na,out,end,1,0\n')
+    const args = ['--method', 'sarsa', '--episodes', '3', '--exploration', '0', '--json']
+    // Waiting pays, so that it is what a greedy agent does until it is cut off.
+    const { steps, cutOff } = (await pawn('learn', list, ...args)).json()
+    expect(steps).toBeLessThanOrEqual(600)
+    expect(steps).toBeGreaterThan(200)
+    expect(cutOff).toBeGreaterThan(0)
   })
 
   it('wrong settings end with 1 and the place', async () => {

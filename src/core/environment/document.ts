@@ -264,7 +264,7 @@ export function readEnvironment(text: string, name: string, ending = ''): Enviro
   if (/^\uFEFF?\s*[{[]/.test(text)) return parseEnvironment(text)
   if (RULEBOOK_START.test(text)) return rulebookEnvironment(name, text)
   const [first] = text.replace(/^\uFEFF/, '').split(/\r?\n/, 1)
-  if (ending === '.csv' && !isListHeader(first)) {
+  if (first.includes(',') && !isListHeader(first)) {
     const grid = gridOf(name, text)
     if (grid) return grid
   }

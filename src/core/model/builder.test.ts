@@ -71,3 +71,41 @@ it('lets states with the same actions look the same', () => {
   })
   expect(model.observations).toBe(2)
 })
+
+it('refuses two states of one name, whichever way they came in', () => {
+  const builder = new ModelBuilder()
+  const [a, end, twin] = ['a', 'end', 'end'].map((label) => builder.newState(label))
+  builder.outcome(builder.newRow(a, builder.action('on')), end, 0.5, 1)
+  builder.outcome(0, twin, 0.5, 1)
+  expect(() => builder.build({ starts: [{ state: a, weight: 1 }], cap: 0 })).toThrow(
+    /state "end": Two states have this name/,
+  )
+})
+
+it('has starts in the order of their states, with chances of the same bits', () => {
+  const builder = new ModelBuilder()
+  const [a, b, end] = ['a', 'b', 'end'].map((label) => builder.state(label))
+  for (const state of [a, b]) builder.outcome(builder.row(state, builder.action('on')), end, 1, 0)
+  const { startState, startProbability } = builder.build({
+    starts: [
+      { state: b, weight: 0.7 },
+      { state: a, weight: 0.3 },
+    ],
+    cap: 0,
+  })
+  expect([...startState]).toEqual([a, b])
+  expect([...startProbability]).toEqual([0.3, 0.7])
+})
+
+it('adds up outcomes that discount what follows, expected', () => {
+  const builder = new ModelBuilder()
+  const [a, b] = ['a', 'b'].map((label) => builder.state(label))
+  const row = builder.row(a, builder.action('on'))
+  builder.outcome(row, b, 0.25, 4, 0.5)
+  builder.outcome(row, b, 0.75, 0, 0.9)
+  const model = builder.build({ starts: [{ state: a, weight: 1 }], cap: 0 })
+  expect(model.outcomes).toBe(1)
+  expect(model.outcomeReward[0]).toBeCloseTo(1, 15)
+  expect(model.outcomeDiscount![0]).toBeCloseTo(0.25 * 0.5 + 0.75 * 0.9, 15)
+  expect(() => builder.outcome(row, b, 0.1, 0, 1.5)).toThrow(/The discount is 1.5/)
+})

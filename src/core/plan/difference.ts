@@ -56,7 +56,8 @@ export function comparePlans(
     }
     compared++
     difference[s] = values[s] - held.values[other]
-    if (largestState < 0 || Math.abs(difference[s]) > Math.abs(largest)) {
+    // A state without a finite value, undiscounted, has no difference.
+    if (!Number.isNaN(difference[s]) && (largestState < 0 || Math.abs(difference[s]) > Math.abs(largest))) {
       largest = difference[s]
       largestState = s
     }

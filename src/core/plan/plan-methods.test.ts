@@ -222,6 +222,12 @@ describe.each(JUDGES)('%s', (id) => {
     expect([at('A1'), at('A2')]).toEqual([NaN, NaN])
     expect(startValue(model, planner.values)).toBe(-2)
     expect(backupWorking(planner, model.labels.indexOf('A2')).note).toContain('no finite value')
+    // Going back and on again finds the same, the states without a value included.
+    const recording = new PlanRecording(model, { ...PLAN_DEFAULTS, discount: 1, policy }, id)
+    while (recording.forward());
+    recording.goTo(0)
+    while (recording.forward());
+    expect([...recording.iteration.values]).toEqual([...planner.values])
   })
 
   it.each(Object.keys(SWEEP_ORDERS) as SweepOrder[])('gives the same whatever the order (%s)', (order) => {

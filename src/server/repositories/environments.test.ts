@@ -123,3 +123,18 @@ it('lists a large environment without its document, and reads it whole', async (
   })
   expect((await getEnvironment(db, id))?.document).toMatchObject({ table: { transitions: { length: 6000 } } })
 })
+
+it('a rulebook whose lines contradict each other is kept to the letter, and has no size', async () => {
+  const text =
+    'state q list of 2 from 0 to 3\nnext q = shift(q, 1)\nstate q list of 3 from 0 to 3\nstart q = 0\naction go'
+  const made = await createEnvironment(db, rulebookEnvironment('Half made', 'state a from 0 to 1'))
+  const saved = await saveEnvironment(db, made.id, made.revision, {
+    ...rulebookEnvironment('Half made', text),
+    discount: 0.5,
+  })
+  expect(saved.outcome).toBe('saved')
+  const again = await getEnvironment(db, made.id)
+  expect(again?.document).toMatchObject({ discount: 0.5, rulebook: { text } })
+  const listed = (await listEnvironments(db)).find(({ id }) => id === made.id)
+  expect(listed).toMatchObject({ states: null, actions: null })
+})
