@@ -82,6 +82,22 @@ describe('reward for ever', () => {
     ).toBe('none')
   })
 
+  it('is not guessed in a component that is too large to be solved', { timeout: 60_000 }, () => {
+    // One room of 25,000 pays 100, every other one costs 1: going round costs, though near that room it looks good.
+    const large = (prize: number) => ring(Array.from({ length: 25_000 }, (_, i) => (i === 0 ? prize : -1)))
+    expect(endlessGain(large(100)).kind).toBe('none')
+    // Nowhere does it pay to go: then it is certain.
+    expect(endlessGain(large(-1)).kind).toBe('none')
+    // A short way round within the large one pays.
+    const lines: Line[] = []
+    for (let i = 0; i < 21_000; i++) {
+      lines.push([`r${i}`, 'on', `r${(i + 1) % 21_000}`, 1, -1])
+      lines.push([`r${i}`, 'stay', `r${i}`, 1, i % 2 ? 1 : 2])
+      if (i % 700 === 0) lines.push([`r${i}`, 'out', 'end', 1, 0])
+    }
+    expect(endlessGain(listed(lines)).kind).toBe('positive')
+  })
+
   it('names the states', () => {
     const gain = endlessGain(
       listed([

@@ -103,8 +103,10 @@ function gainOf(part: Component): Gain {
   const everywhere = Int32Array.from({ length: part.count }, (_, s) => s)
   const [low, high] = boundsOfGain(part, part.count > LARGE ? LARGE_SWEEPS : BOUND_SWEEPS)
   if (low > NOTHING * part.size) return { gain: low, states: everywhere }
-  if (high < -NOTHING * part.size || part.count > LARGE) return { gain: high, states: everywhere }
-  return improvedGain(part) ?? { gain: high, states: everywhere }
+  if (high <= NOTHING * part.size) return { gain: high, states: everywhere }
+  // What bounds leave open in a large component is looked for while sweeping: it must not be called a gain.
+  const unknown = { gain: -Infinity, states: everywhere }
+  return part.count > LARGE ? unknown : (improvedGain(part) ?? unknown)
 }
 
 /** Bounds on the best mean reward: the least and the largest change of a sweep in which every state may rest. */
