@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { compileGrid } from '../grid/compile'
 import { ModelBuilder } from '../model/builder'
 import { cellName } from '../grid/cells'
+import { RandomStream } from '../random/generator'
 import { gridDocument, gridModel, randomModel } from '../testing/models'
 import { add, fraction, solve, subtract, times, toNumber } from '../testing/rational'
 import { evaluatePolicy, firstPolicy, randomPolicy } from './evaluate'
@@ -88,6 +89,57 @@ describe('exact evaluation', () => {
     const fromC = evaluatePolicy(build(c), firstPolicy(build(c)), 1)
     expect(fromC.outcome).toBe('never-ends')
     expect(fromC.values[a]).toBe(7)
+  })
+
+  it('draws the line between finite and not where fractions and reachability by hand draw it', () => {
+    const stream = new RandomStream(11, 'environment')
+    const seen = { apart: 0, lost: 0, whole: 0 }
+    for (let round = 0; round < 400; round++) {
+      const { model, rows } = randomModel(100 + round, 7)
+      const policy = new Float64Array(model.rows)
+      const choice = rows.map((actions) => (actions.length ? stream.below(actions.length) : -1))
+      choice.forEach((k, s) => {
+        if (k >= 0) policy[model.rowStart[s] + k] = 1
+      })
+      // Who can come to whom, by squaring a table of truths.
+      const n = model.states
+      let reach = rows.map((actions, s) =>
+        rows.map((_, t) => s === t || (choice[s] >= 0 && actions[choice[s]].some(({ next }) => next === t))),
+      )
+      for (let i = 0; i < 3; i++)
+        reach = reach.map((row) => row.map((_, t) => row.some((there, k) => there && reach[k][t])))
+      const ends = (s: number) => reach[s][n - 1]
+      const finite = rows.map((_, s) => rows.every((_, t) => !reach[s][t] || ends(t)))
+      const result = evaluatePolicy(model, policy, 1)
+      expect([...result.endless]).toEqual(rows.flatMap((_, s) => (finite[s] ? [] : [s])))
+      expect(result.outcome).toBe(finite[0] ? 'solved' : 'never-ends')
+      seen[!finite[0] ? 'lost' : finite.every(Boolean) ? 'whole' : 'apart']++
+      const inside = rows.flatMap((_, s) => (finite[s] && s < n - 1 ? [s] : []))
+      const matrix = inside.map((s) => inside.map((t) => fraction(s === t ? 1 : 0)))
+      const right = inside.map(() => fraction(0))
+      inside.forEach((s, i) => {
+        for (const { next, chance, reward } of rows[s][choice[s]]) {
+          right[i] = add(right[i], times(chance, reward))
+          const j = inside.indexOf(next)
+          if (j >= 0) matrix[i][j] = subtract(matrix[i][j], chance)
+        }
+      })
+      if (inside.length === 0) continue
+      solve(matrix, right).forEach((value, i) =>
+        expect(Math.abs(result.values[inside[i]] - toNumber(value))).toBeLessThan(
+          1e-12 * Math.max(1, Math.abs(toNumber(value))),
+        ),
+      )
+      // Planners of a given policy draw the same line.
+      const planner = planMethod('policy-evaluation').create(model, { ...PLAN_DEFAULTS, discount: 1, policy })
+      while (planner.status.outcome === 'running') planner.sweep()
+      expect(planner.status.outcome).toBe(finite[0] ? 'converged' : 'improper')
+      if (finite[0])
+        planner.values.forEach((value, s) =>
+          finite[s] ? expect(Math.abs(value - result.values[s])).toBeLessThan(1e-6) : expect(value).toBeNaN(),
+        )
+    }
+    expect(Math.min(seen.apart, seen.lost, seen.whole)).toBeGreaterThan(5)
   })
 
   it('is exact on long chains, where sweeps take for ever', () => {

@@ -5,6 +5,7 @@ import { constant, type Schedule } from '../learn/schedule'
 import type { Exploration, LearnSettings, StartTable } from '../learn/settings'
 import { RandomStream } from '../random/generator'
 import { chancyGrid, newLearner } from '../testing/learning'
+import { rulebook } from '../testing/rulebooks'
 import { LearnRecording } from './learn-recording'
 
 const falling = (
@@ -53,8 +54,13 @@ function seen(learner: Learner) {
 }
 
 /** A learner of its own that takes up a snapshot, as another process would that got it as bytes. */
-function takenUp(method: LearnMethodId, settings: Partial<LearnSettings>, from: Learner): Learner {
-  const other = newLearner(method, chancyGrid(), settings)
+function takenUp(
+  method: LearnMethodId,
+  settings: Partial<LearnSettings>,
+  from: Learner,
+  model = chancyGrid(),
+): Learner {
+  const other = newLearner(method, model, settings)
   const { count } = from.log
   other.log.returns.set(structuredClone(from.log.returns.subarray(0, count)))
   other.log.lengths.set(structuredClone(from.log.lengths.subarray(0, count)))
@@ -106,6 +112,40 @@ describe.each(LEARN_METHOD_IDS)('any moment of a run of %s', (method) => {
       )
     },
   )
+
+  it('has the same bits where outcomes discount what follows, too', () => {
+    // Minutes pass by themselves between two knocks, and each counts.
+    const { model } = rulebook(`state wait from 0 to 4
+start wait = 0
+action knock
+action ring
+pass when wait > 0 discounted 0.8
+chance luck ~ coin(0.3)
+next wait = if wait = 0 then (if action = ring then 2 else 1) else if luck then 0 else min(4, wait + 1)
+reward wait + (if luck then 2 else 0)
+end after wait = 4 and luck "closed"`)
+    for (const [e, exploration] of EXPLORATIONS.entries()) {
+      const settings: Partial<LearnSettings> = {
+        exploration,
+        learningRate: RATES[e % RATES.length],
+        episodes: 80,
+        cap: 25,
+        planning: 3,
+      }
+      const recording = new LearnRecording(newLearner(method, model, settings), 4000)
+      while (recording.reached < 300 && recording.forward(37) > 0);
+      const moment = Math.floor(recording.reached / 3)
+      const replay = newLearner(method, model, settings)
+      replay.advance(moment)
+      recording.goTo(moment)
+      const taken = takenUp(method, settings, replay, model)
+      expect(seen(recording.learner)).toEqual(seen(replay))
+      for (const each of [replay, taken]) each.advance(60)
+      recording.forward(60)
+      expect(seen(taken)).toEqual(seen(replay))
+      expect(seen(recording.learner)).toEqual(seen(replay))
+    }
+  })
 
   it('stays where it ran away or stopped', () => {
     const settings: Partial<LearnSettings> = { episodes: 50, stop: { kind: 'steps', count: 120 } }
