@@ -144,12 +144,7 @@ function orderLosses(document: EnvironmentDocument): string[] {
 
 function cellsLosses(grid: Grid): string[] {
   const rules = ruleLines(grid)
-  return [
-    ...(rules.length ? [`Rules of moving are not in it (${rules.join(', ')}); a text map has them.`] : []),
-    ...(grid.grounds.length > 1 || grid.grounds[0].cost !== 0 || grid.grounds[0].veer !== null
-      ? ['Grounds are named in it, their costs are not; a text map has them.']
-      : []),
-  ]
+  return rules.length ? [`Rules of moving are not in it (${rules.join(', ')}); a text map has them.`] : []
 }
 
 function listLosses(document: EnvironmentDocument, { model, measures, facts }: Compiled): string[] {

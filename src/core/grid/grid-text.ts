@@ -98,7 +98,7 @@ export function writeGridMap(grid: Grid, head: { discount?: number; cap?: number
   for (const { symbol, name, cost, veer } of grid.grounds) {
     const shown = RESERVED.has(symbol) ? spare() : symbol
     symbolOf.set(symbol, shown)
-    legend.push(`${shown} = ground ${name}, cost ${cost}${veer === null ? '' : `, veer ${veer}`}`)
+    legend.push(`${shown} = ground ${name}, ${groundNumbers({ symbol, name, cost, veer })}`)
   }
   const markOf = new Map<string, string>()
   const cells = thingsOfCells(grid)
@@ -120,16 +120,29 @@ export function writeGridMap(grid: Grid, head: { discount?: number; cap?: number
   return `${rows.join('\n')}\n\n${[...legend, ...ruleLines(grid), ...numbers].join('\n')}\n`
 }
 
-/** A grid as CSV: a field a cell, empty for the first ground. Grounds are named, not described. */
+/** A grid as CSV: a field a cell, empty for a first ground that costs nothing. Grounds are named with what they cost. */
 export function writeGridCsv(grid: Grid): string {
   const cells = thingsOfCells(grid)
   const [first, ...rows] = grid.floor.map((symbols, row) =>
     Array.from(symbols, (symbol, column) => {
       const things = cells.get(cellName(column, row))
-      return [groundWords(symbol, grid), things ? writeThings(things) : ''].filter(Boolean).join('; ')
+      return [describedGround(symbol, grid), things ? writeThings(things) : ''].filter(Boolean).join('; ')
     }),
   )
   return writeCsv(first, rows)
+}
+
+/** A ground with what it costs, so that a CSV of cells says all of it. */
+function describedGround(symbol: string, grid: Grid): string {
+  const ground = grid.grounds.find((each) => each.symbol === symbol)
+  if (symbol === WALL || !ground) return groundWords(symbol, grid)
+  const plain = ground.cost === 0 && ground.veer === null
+  if (plain && ground === grid.grounds[0]) return ''
+  return `ground ${ground.name}${plain ? '' : `, ${groundNumbers(ground)}`}`
+}
+
+function groundNumbers({ cost, veer }: Ground): string {
+  return `cost ${cost}${veer === null ? '' : `, veer ${veer}`}`
 }
 
 function groundWords(symbol: string, grid: Grid): string {
@@ -231,14 +244,8 @@ function readLegend(
       return
     }
     const [, mark, words] = match
-    const ground = /^ground\s+(.+?)(?:,\s*cost\s+(\S+?))?(?:,\s*veer\s+(\S+))?$/i.exec(words)
-    if (ground && !words.includes(';'))
-      defined.push({
-        symbol: mark,
-        name: ground[1].slice(0, 40),
-        cost: ground[2] === undefined ? 0 : Number(ground[2]),
-        veer: ground[3] === undefined ? null : Number(ground[3]),
-      })
+    const ground = words.includes(';') ? undefined : readGround(words, mark)
+    if (ground) defined.push(ground)
     else waiting.push({ mark, words, place })
   })
   const redefined = (symbol: string) => defined.find((each) => each.symbol === symbol)
@@ -251,6 +258,19 @@ function readLegend(
   for (const { mark, words, place } of waiting)
     collect(problems, () => marks.set(mark, readCell(words, place, grounds)))
   return { grounds, marks, rules: rules as Partial<Grid> }
+}
+
+/** `ground carpet, cost 1, veer 0.1`; undefined when a text says something else. */
+function readGround(words: string, symbol: string): Ground | undefined {
+  const [, name, cost, veer] =
+    /^ground\s+(.+?)(?:,\s*cost\s+(\S+?))?(?:,\s*veer\s+(\S+))?$/i.exec(words) ?? []
+  if (name === undefined) return undefined
+  return {
+    symbol,
+    name: name.slice(0, 40),
+    cost: cost === undefined ? 0 : Number(cost),
+    veer: veer === undefined ? null : Number(veer),
+  }
 }
 
 function readCell(
@@ -278,10 +298,10 @@ function readCell(
 }
 
 function readCsv(text: string, known: Grid): Grid {
-  const base = known.grounds.length ? known : { ...known, grounds: PLAIN_GRID.grounds }
   const { data, errors } = Papa.parse<string[]>(text.replace(/\n+$/, ''), {
     delimiter: /\t/.test(text.slice(0, text.indexOf('\n') < 0 ? undefined : text.indexOf('\n'))) ? '\t' : ',',
   })
+  const base = { ...known, grounds: groundsOf(data, known.grounds) }
   const draft = emptyDraft()
   for (const error of errors)
     if (error.type === 'Quotes')
@@ -296,7 +316,7 @@ function readCsv(text: string, known: Grid): Grid {
       const at = cellName(column, row)
       collect(draft.problems, () => {
         const { things, symbol } = readCell(
-          plainName(field.trim()),
+          withoutNumbers(plainName(field.trim())),
           `row ${row + 1}, field ${column + 1} (${at})`,
           base.grounds,
         )
@@ -307,6 +327,29 @@ function readCsv(text: string, known: Grid): Grid {
     draft.floor.push(floor)
   })
   return finish(draft, base)
+}
+
+/** The grounds that are known, and those that the fields of a CSV name besides. */
+function groundsOf(data: readonly (readonly string[])[], known: readonly Ground[]): readonly Ground[] {
+  const grounds = [...(known.length ? known : PLAIN_GRID.grounds)]
+  for (const item of data.flat().flatMap((field) => plainName(field.trim()).split(';'))) {
+    const mark = MARKS.find((each) => grounds.every(({ symbol }) => symbol !== each))!
+    const ground = readGround(item.trim(), mark)
+    if (ground && !groundNamed(`ground ${ground.name}`, grounds)) grounds.push(ground)
+  }
+  return grounds
+}
+
+/** A field without what its ground costs, which was read already. */
+function withoutNumbers(field: string): string {
+  return field
+    .split(';')
+    .map((item) => {
+      const ground = readGround(item.trim(), ' ')
+      return ground ? ` ground ${ground.name}` : item
+    })
+    .join(';')
+    .trim()
 }
 
 function addThings(draft: Draft, things: CellThings, at: string): void {
