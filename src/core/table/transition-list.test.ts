@@ -26,6 +26,10 @@ describe('parseTransitionList', () => {
       /column 6: There is an extra column "note"/,
     ],
     ['state,action,next_state,probability,reward,state\n', /column 6: The column "state" stands twice/],
+    [
+      'foo,bar\n1,2\n',
+      /^line 1: The file is neither a transition list nor the cells of a grid: it begins with "foo,bar"/,
+    ],
     [HEADER, /header and no rows/],
     [`${HEADER}a,b,c,1\n`, /line 2: It has 4 fields where the header has 5/],
     [`${HEADER}a,b,c,1,0\na,b,c,NaN,0\n`, /line 3, column probability: "NaN" is not a number from 0 to 1/],

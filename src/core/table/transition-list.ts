@@ -172,6 +172,12 @@ function readHeader(header: readonly string[]): Partial<Record<Column, number>> 
       `The fields are separated by ${other === ';' ? 'semicolons' : 'tabs'}.`,
       'Save the list as CSV with commas between the fields and points in the numbers (in a spreadsheet: “CSV UTF-8, comma separated”).',
     )
+  if (!names.some((name) => (ALL_COLUMNS as readonly string[]).includes(name)))
+    refuse(
+      'line 1',
+      `The file is neither a transition list nor the cells of a grid: it begins with "${clip(names.join(','))}".`,
+      `A list begins with the header ${COLUMNS.join(',')}; of cells, each is a wall, start, ending or another tile by name.`,
+    )
   for (const column of COLUMNS)
     if (!names.includes(column))
       problems.push({ place: 'line 1', cause: `The column "${column}" is missing.`, remedy })
