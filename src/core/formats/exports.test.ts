@@ -45,6 +45,18 @@ describe('writePlainText', () => {
     )
   })
 
+  it('writes minus signs that can be typed, and a dash where there is no value', () => {
+    const compiled = compileEnvironment(table)
+    const values = (hall: number) =>
+      writePlainText(table, compiled, { values: Float64Array.of(hall, 0) })
+        .split('\n')[1]
+        .split(/ {2,}/)[1]
+    expect(values(-1.5)).toBe('-1.5')
+    expect(values(-2e-7)).toBe('-2e-7')
+    expect(values(-3.25e9)).toBe('-3.3e9')
+    expect(values(NaN)).toBe('–')
+  })
+
   it('does not tell what a class is not to see', () => {
     const bandit = newBanditEnvironment('b')
     expect(writePlainText(bandit, null)).toContain('1 with chance 0.4')

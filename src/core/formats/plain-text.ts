@@ -64,7 +64,7 @@ function gridNumbers(
     ].join('\n')
   }
   return [
-    table('Values', (s) => (model.ending[s] ? 'end' : formatNumber(values![s], 3).replace('−', '-'))),
+    table('Values', (s) => (model.ending[s] ? 'end' : formatNumber(values![s], 3).replaceAll('−', '-'))),
     ...(policy ? [table('Policy', (s) => (model.ending[s] ? 'end' : picked(model, s, policy, short)))] : []),
   ].join('\n\n')
 }
@@ -74,7 +74,7 @@ function stateLines(model: Model, { values, policy }: TextNumbers): string {
   for (let s = 0; s < Math.min(model.states, STATES); s++)
     lines.push([
       model.labels[s],
-      ...(values ? [model.ending[s] ? 'ending' : formatNumber(values[s], 4).replace('−', '-')] : []),
+      ...(values ? [model.ending[s] ? 'ending' : formatNumber(values[s], 4).replaceAll('−', '-')] : []),
       model.ending[s]
         ? values
           ? ''
