@@ -1,6 +1,6 @@
 import type { Learner } from '../core/learn/learner'
 import { startValue } from '../core/model/model'
-import { evaluatePolicy } from '../core/plan/evaluate'
+import { evaluatePolicy, SMALL_CHAIN } from '../core/plan/evaluate'
 
 /** About how many marks a run gets, closer together at its beginning. */
 const MARKS = 100
@@ -53,10 +53,15 @@ export class ExactMarks {
     if (model.states > this.mostStates) return null
     if (this.known?.step === steps) return this.known.value
     const started = performance.now()
-    const result = evaluatePolicy(model, world.modelPolicy(learner.policy()), settings.discount, {
-      initial: this.values ?? new Float64Array(model.states),
-      tolerance: 1e-6,
-    })
+    const result = evaluatePolicy(
+      model,
+      world.modelPolicy(learner.policy()),
+      settings.discount,
+      // Large ones begin where the mark before ended.
+      model.states > SMALL_CHAIN
+        ? { initial: this.values ?? new Float64Array(model.states), tolerance: 1e-6 }
+        : {},
+    )
     this.spent += performance.now() - started
     this.values = result.outcome === 'solved' ? result.values : undefined
     this.knownAt = performance.now()

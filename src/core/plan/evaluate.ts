@@ -23,8 +23,8 @@ export interface Evaluation {
   readonly endless: Int32Array
 }
 
-/** Up to here a direct solution is made at once. */
-const SMALL = 300
+/** Up to so many states a direct solution is made at once: it takes some milliseconds. */
+export const SMALL_CHAIN = 300
 /** Larger ones are swept first, for so many backups or sweeps, and solved directly when that is not enough. */
 const FIRST_BACKUPS = 20_000_000
 const FIRST_SWEEPS = 60
@@ -102,7 +102,7 @@ function solveChain(
   initial?: Float64Array,
 ): Solved {
   const { states } = chain
-  if (direct || (states <= SMALL && !initial))
+  if (direct || (states <= SMALL_CHAIN && !initial))
     return solveDirectly(chain) ?? { outcome: 'too-large', values: new Float64Array(states), bound: Infinity }
   const first = Math.max(FIRST_SWEEPS, Math.floor(FIRST_BACKUPS / Math.max(1, chain.next.length)))
   const quick = solveBySweeps(chain, steps, discount, tolerance, first, initial)
