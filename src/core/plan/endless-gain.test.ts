@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { ModelBuilder } from '../model/builder'
 import type { Model } from '../model/model'
+import { listed, type Line } from '../testing/models'
 import { RandomStream } from '../random/generator'
 import { endComponents } from './end-components'
 import { endlessGain } from './endless-gain'
@@ -9,21 +9,6 @@ import { PLAN_DEFAULTS } from './planner'
 import { PLAN_METHOD_IDS, planMethod } from './plan-methods'
 import { solveOptimum } from './solve'
 import { backupWorking } from './working'
-
-type Line = [state: string, action: string, next: string, chance: number, reward: number]
-
-function listed(lines: readonly Line[], start = lines[0][0]): Model {
-  const builder = new ModelBuilder()
-  for (const [state] of lines) builder.state(state)
-  for (const [state, action, next, chance, reward] of lines)
-    builder.outcome(
-      builder.row(builder.state(state), builder.action(action)),
-      builder.state(next),
-      chance,
-      reward,
-    )
-  return builder.build({ starts: [{ state: builder.state(start), weight: 1 }], cap: 100 })
-}
 
 /** A ring of n rooms whose steps pay as told, each with a way out that pays nothing. */
 function ring(rewards: readonly number[]): Model {
@@ -220,7 +205,7 @@ describe('going round for nothing', () => {
           lines.push([`${have}`, `stake ${stake}`, `${have - stake}`, 0.6, 0])
         }
       }
-    const model = listed(lines, '5')
+    const model = listed(lines, ['5'])
     const optimum = solveOptimum(model, 1)!
     expect(optimum.start).toBeCloseTo(0.4, 9)
     const stakeNothing = model.rowStart[model.labels.indexOf('5')]

@@ -1,31 +1,22 @@
 import { describe, expect, it } from 'vitest'
-import { ModelBuilder } from '../model/builder'
+import { listed } from '../testing/models'
 import { endingNotes } from './ending-notes'
 import { firstPolicy, randomPolicy } from './evaluate'
 import { endlessAlone, properPolicy } from './proper'
 import { endlessUnder, stepsToEnding } from './reach'
 
-type Line = [state: string, action: string, next: string, chance: number, discount?: number]
-
-function listed(lines: readonly Line[], starts: readonly string[] = [lines[0][0]]) {
-  const builder = new ModelBuilder()
-  for (const [state] of lines) builder.state(state)
-  for (const [state, action, next, chance, discount] of lines)
-    builder.outcome(
-      builder.row(builder.state(state), builder.action(action)),
-      builder.state(next),
-      chance,
-      0,
-      discount,
-    )
-  return builder.build({
-    starts: starts.map((label) => ({ state: builder.state(label), weight: 1 })),
-    cap: 9,
-  })
-}
+/** Nothing here depends on rewards. */
+const unpaid = (
+  lines: readonly [state: string, action: string, next: string, chance: number, discount?: number][],
+  starts?: readonly string[],
+) =>
+  listed(
+    lines.map(([state, action, next, chance, discount]) => [state, action, next, chance, 0, discount]),
+    starts,
+  )
 
 /** Four rooms in a row with a way back, and a cellar without a way out. */
-const HOUSE = listed([
+const HOUSE = unpaid([
   ['hall', 'stay', 'hall', 1],
   ['hall', 'on', 'stairs', 1],
   ['stairs', 'back', 'hall', 1],
@@ -44,7 +35,7 @@ describe('steps to an ending', () => {
   })
 
   it('count an outcome that discounts what follows as a way out only when asked to', () => {
-    const round = listed([
+    const round = unpaid([
       ['a', 'on', 'b', 1],
       ['b', 'on', 'a', 1, 0.5],
     ])
@@ -63,7 +54,7 @@ describe('where a policy has no finite value', () => {
 })
 
 describe('one policy out of ties', () => {
-  const ROUND = listed([
+  const ROUND = unpaid([
     ['a', 'to b', 'b', 1],
     ['a', 'stay', 'a', 1],
     ['b', 'to a', 'a', 1],
@@ -86,7 +77,7 @@ describe('one policy out of ties', () => {
   })
 
   it('keeps the first action where that ends', () => {
-    const model = listed([
+    const model = unpaid([
       ['a', 'slow', 'b', 1],
       ['a', 'quick', 'end', 1],
       ['b', 'out', 'end', 1],

@@ -61,3 +61,31 @@ export function randomModel(seed: number, states: number): RationalModel {
   rows[states - 1] = []
   return { model: builder.build({ starts: [{ state: 0, weight: 1 }], cap: 100 }), rows }
 }
+
+/** A transition of a model that is written as a list; the discount is that of what follows, 1 when left out. */
+export type Line = [
+  state: string,
+  action: string,
+  next: string,
+  chance: number,
+  reward: number,
+  discount?: number,
+]
+
+/** A model from its transitions; states in the order in which they are left, then the others. */
+export function listed(lines: readonly Line[], starts: readonly string[] = [lines[0][0]]): Model {
+  const builder = new ModelBuilder()
+  for (const [state] of lines) builder.state(state)
+  for (const [state, action, next, chance, reward, discount] of lines)
+    builder.outcome(
+      builder.row(builder.state(state), builder.action(action)),
+      builder.state(next),
+      chance,
+      reward,
+      discount,
+    )
+  return builder.build({
+    starts: starts.map((label) => ({ state: builder.state(label), weight: 1 })),
+    cap: 100,
+  })
+}

@@ -110,6 +110,9 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
       ],
       legend: {
         ...houseLegend(inks, true),
+        // As the lines are drawn: exploration and learning rate differ by their dashes alone.
+        icon: undefined,
+        itemWidth: 24,
         left: 120,
         padding: [5, 0],
         itemGap: 8,
