@@ -108,7 +108,7 @@ class RuleParser {
     return { ...rule, from: this.statement.from, to: this.statement.to } as Rule
   }
 
-  /** A line as other languages would have it: `stock = 3`, `f(x) = …`. */
+  /** A line as other languages would have it: `lanterns = 3`, `f(x) = …`. */
   private refuseForeign(): void {
     const { reader } = this
     const [first, second] = [reader.peek(), reader.peek(1)]

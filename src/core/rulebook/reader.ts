@@ -113,7 +113,7 @@ export class TokenReader {
         throw new SyntaxFault({
           from: whole.from,
           to: part.to,
-          cause: `Here stands ${whole.text},${part.text}, with a comma.`,
+          cause: `The number ${whole.text},${part.text} is written with a comma.`,
           remedy: `Write the number with a point: ${whole.text}.${part.text}.`,
         })
     }

@@ -139,7 +139,7 @@ export class RuleContext implements Scope {
       if (this.beforeStep && this.variables.has(of))
         return {
           cause: `What ${of} will be is worked out after an action is taken, and this line says which can be taken.`,
-          remedy: 'Write the condition from the state and the level, as in: when stock + order <= shelf.',
+          remedy: 'Write the condition from the state and the level, as in: when lanterns + order <= shelf.',
         }
       return this.variables.has(of)
         ? { cause: `What ${of} will be is not said above this line.`, remedy: `Put “next ${of} = …” above.` }
@@ -148,10 +148,10 @@ export class RuleContext implements Scope {
     if (this.beforeStep && this.stepNames.has(name))
       return {
         cause: `“${name}” depends on the action or on chance: it is worked out after an action is taken, and this line says which can be taken.`,
-        remedy: 'Write the condition from the state and the level, as in: when stock + order <= shelf.',
+        remedy: 'Write the condition from the state and the level, as in: when lanterns + order <= shelf.',
       }
     if (Object.hasOwn(TRUTHS, name))
-      return { cause: `“${name}” is no word of the language.`, remedy: `Write ${TRUTHS[name]}.` }
+      return { cause: `“${name}” is not a word of the language.`, remedy: `Write ${TRUTHS[name]}.` }
     if (name === this.defining)
       return {
         cause: `“${name}” stands in its own definition.`,
