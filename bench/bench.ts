@@ -1,7 +1,7 @@
 import { Command, Option } from 'commander'
-import { learnMethod, type LearnMethodId } from '../src/core/learn/methods'
+import { learnMethod, type LearnMethodId } from '../src/core/learn/methods/methods'
 import { constant } from '../src/core/learn/schedule'
-import { LEARN_DEFAULTS } from '../src/core/learn/settings'
+import { LEARN_DEFAULTS } from '../src/core/settings/settings'
 import { World } from '../src/core/learn/world'
 import type { Model } from '../src/core/model/model'
 import {
@@ -14,7 +14,7 @@ import { PLAN_DEFAULTS, type Planner } from '../src/core/plan/planner'
 import { sweepForm } from '../src/core/plan/sweep-form'
 import { createSweeper, plainSweeper } from '../src/core/plan/sweeper'
 import { sweepSequence } from '../src/core/plan/sweep-order'
-import { compileRulebook } from '../src/core/rulebook/enumerate'
+import { compileRulebook } from '../src/core/kinds/rulebook/enumerate'
 import { businessBench, gridBench, rulebookBench } from './models'
 
 /** One measured kernel, as one line of JSON. */

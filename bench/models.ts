@@ -1,10 +1,10 @@
-import { cellName } from '../src/core/grid/cells'
-import { compileGrid } from '../src/core/grid/compile'
-import { PLAIN_GRID } from '../src/core/grid/document'
+import { cellName } from '../src/core/kinds/grid/cells'
+import { compileGrid } from '../src/core/kinds/grid/compile'
+import { PLAIN_GRID } from '../src/core/kinds/grid/document'
 import { ModelBuilder } from '../src/core/model/builder'
 import type { Model } from '../src/core/model/model'
 import { RandomStream } from '../src/core/random/generator'
-import type { RulebookDocument } from '../src/core/rulebook/document'
+import type { RulebookDocument } from '../src/core/kinds/rulebook/document'
 
 /**
  * A square grid: moves go straight with 0.8 and to either side with 0.1, every ninth cell is an ending, episodes

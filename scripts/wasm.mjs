@@ -6,7 +6,11 @@ import asc from 'assemblyscript/asc'
 
 const KERNELS = [
   { source: 'src/core/plan/wasm/sweeps.as', target: 'src/core/plan/wasm/sweeps-code.ts', name: 'SWEEPS' },
-  { source: 'src/core/learn/wasm/steps.as', target: 'src/core/learn/wasm/steps-code.ts', name: 'STEPS' },
+  {
+    source: 'src/core/learn/methods/value/wasm/steps.as',
+    target: 'src/core/learn/methods/value/wasm/steps-code.ts',
+    name: 'STEPS',
+  },
 ]
 
 mkdirSync('.tmp', { recursive: true })

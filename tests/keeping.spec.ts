@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import type { GridEnvironment } from '../src/core/environment/document'
-import { newBanditEnvironment } from '../src/core/environment/new-bandit'
-import { PAY_OFFS } from '../src/core/bandit/pay-off'
+import { newBanditEnvironment } from '../src/core/kinds/bandit/blank'
+import { PAY_OFFS } from '../src/core/kinds/bandit/pay-off'
 import { alerts, clickCell, named, openNew, savedDocument } from './study'
 
 const FLOOR = ['....', '....']

@@ -6,7 +6,7 @@ import type {
 } from '../src/core/environment/document'
 import { compileEnvironment } from '../src/core/environment/document'
 import { layOutGraph } from '../src/ui/board/graph-layout'
-import { newTableEnvironment } from '../src/core/environment/new-table'
+import { newTableEnvironment } from '../src/core/kinds/table/blank'
 import posters from '../demo/which-poster.json' with { type: 'json' }
 import tips from '../demo/audio-guide-tip.json' with { type: 'json' }
 import { exportText, newEnvironment, openNew, readout, savedDocument } from './study'

@@ -6,8 +6,8 @@ import vaultDial from '../demo/vault-dial.json' with { type: 'json' }
 import whichPoster from '../demo/which-poster.json' with { type: 'json' }
 import { compileEnvironment, type EnvironmentDocument } from '../src/core/environment/document'
 import { writeActionValues } from '../src/core/formats/tables'
-import { learnMethod } from '../src/core/learn/methods'
-import { LEARN_DEFAULTS } from '../src/core/learn/settings'
+import { learnMethod } from '../src/core/learn/methods/methods'
+import { LEARN_DEFAULTS } from '../src/core/settings/settings'
 import { World } from '../src/core/learn/world'
 import { alerts, clickCell, exportText, named, openNew, readout } from './study'
 

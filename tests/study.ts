@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises'
 import { expect, type APIRequestContext, type Locator, type Page } from '@playwright/test'
 import type { EnvironmentDocument } from '../src/core/environment/document'
 import { gridDocument } from '../src/core/testing/models'
-import type { Grid } from '../src/core/grid/document'
+import type { Grid } from '../src/core/kinds/grid/document'
 
 /** Puts an environment on the shelf through the interface programs use, and opens it. */
 export async function openNew(page: Page, document: EnvironmentDocument, stage = 'build'): Promise<string> {

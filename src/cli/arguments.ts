@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { LEARN_METHOD_IDS } from '../core/learn/methods'
+import { LEARN_METHOD_IDS } from '../core/learn/methods/methods'
 import { ProblemError } from '../core/problem'
 
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { EnvironmentDocument } from '../core/environment/document'
 import { EXPORTS, EXPORT_IDS, exportForm } from '../core/formats/exports'
-import { LEARN_METHOD_IDS } from '../core/learn/methods'
+import { LEARN_METHOD_IDS } from '../core/learn/methods/methods'
 import { runCommandLine } from './main'
 
 const SHELF = join(import.meta.dirname, '../../demo')

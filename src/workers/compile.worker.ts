@@ -6,7 +6,7 @@ import {
 } from '../core/environment/document'
 import { scorePolicies } from '../core/evaluate/scores'
 import { ProblemError } from '../core/problem'
-import { RulebookCompiler } from '../core/rulebook/enumerate'
+import { RulebookCompiler } from '../core/kinds/rulebook/enumerate'
 import type { CompileReply, CompileRequest } from './protocol'
 
 /**

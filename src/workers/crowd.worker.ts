@@ -1,5 +1,5 @@
 import { summarise } from '../core/learn/crowd'
-import { learnMethod } from '../core/learn/methods'
+import { learnMethod } from '../core/learn/methods/methods'
 import { World } from '../core/learn/world'
 import { startValue } from '../core/model/model'
 import { evaluatePolicy } from '../core/plan/evaluate'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { learnMethod, LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods'
+import { learnMethod, LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods/methods'
 import type { Learner } from '../core/learn/learner'
 import { evaluatePolicy } from '../core/plan/evaluate'
 import { startValue } from '../core/model/model'

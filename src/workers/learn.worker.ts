@@ -1,4 +1,4 @@
-import { learnMethod, pseudoPlaceOf, type LearnMethod } from '../core/learn/methods'
+import { learnMethod, pseudoPlaceOf, type LearnMethod } from '../core/learn/methods/methods'
 import { World } from '../core/learn/world'
 import { startValue } from '../core/model/model'
 import { evaluatePolicy } from '../core/plan/evaluate'

@@ -9,7 +9,7 @@ import {
   type EnvironmentDocument,
   type GridEnvironment,
 } from './document'
-import { newBanditEnvironment } from './new-bandit'
+import { newBanditEnvironment } from '../kinds/bandit/blank'
 
 const base = gridDocument(['....', '.#..'], {
   starts: [{ at: 'A1', weight: 1 }],

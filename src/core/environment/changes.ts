@@ -1,5 +1,5 @@
-import { cellName, parseCellName } from '../grid/cells'
-import { THING_LISTS, type Grid } from '../grid/document'
+import { cellName, parseCellName } from '../kinds/grid/cells'
+import { THING_LISTS, type Grid } from '../kinds/grid/document'
 import { checkEnvironment, type EnvironmentDocument } from './document'
 
 /** A value that is compared as a whole. */

@@ -1,11 +1,11 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { describeProblem, ProblemError } from '../problem'
-import { parseTransitionList } from '../table/transition-list'
+import { parseTransitionList } from '../kinds/table/transition-list'
 import { gridDocument } from '../testing/models'
 import { checkEnvironment, compileEnvironment, readEnvironment, tableEnvironment } from './document'
-import { newBanditEnvironment } from './new-bandit'
-import { newTableEnvironment } from './new-table'
+import { newBanditEnvironment } from '../kinds/bandit/blank'
+import { newTableEnvironment } from '../kinds/table/blank'
 
 /** Small documents with something of everything, to be damaged. */
 const SEEDS: readonly object[] = [

@@ -3,7 +3,7 @@ import { gridDocument } from '../testing/models'
 import { describeChanges } from './describe-changes'
 import { changesBetween } from './changes'
 import { checkEnvironment, rulebookEnvironment, tableEnvironment, type EnvironmentDocument } from './document'
-import { newBanditEnvironment } from './new-bandit'
+import { newBanditEnvironment } from '../kinds/bandit/blank'
 import { knobsOf, numbersOf, turnKnob } from './numbers'
 
 const grid = gridDocument(['...'], {

@@ -1,5 +1,5 @@
-import type { PayOff } from '../bandit/pay-off'
-import type { Grid } from '../grid/document'
+import type { PayOff } from '../kinds/bandit/pay-off'
+import type { Grid } from '../kinds/grid/document'
 import { listNames, refuse } from '../problem'
 import type { BanditEnvironment, EnvironmentDocument, GridEnvironment, TableEnvironment } from './document'
 import type { NamedNumber } from './knobs'

@@ -1,8 +1,8 @@
 import type { Compiled, EnvironmentDocument } from '../environment/document'
-import { writeGridMap } from '../grid/grid-text'
-import { cellName } from '../grid/cells'
+import { writeGridMap } from '../kinds/grid/grid-text'
+import { cellName } from '../kinds/grid/cells'
 import type { Model } from '../model/model'
-import { payOffText } from '../bandit/pay-off'
+import { payOffText } from '../kinds/bandit/pay-off'
 import { formatNumber } from './number'
 
 /** Numbers that belong to the states and rows of a model, as far as there are any. */

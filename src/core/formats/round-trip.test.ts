@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { readFileSync, readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { newBanditEnvironment } from '../environment/new-bandit'
+import { newBanditEnvironment } from '../kinds/bandit/blank'
 import {
   checkEnvironment,
   compileEnvironment,
@@ -13,8 +13,8 @@ import {
   type EnvironmentDocument,
 } from '../environment/document'
 import { turnKnob } from '../environment/numbers'
-import { cellName } from '../grid/cells'
-import { THING_LISTS, type Grid } from '../grid/document'
+import { cellName } from '../kinds/grid/cells'
+import { THING_LISTS, type Grid } from '../kinds/grid/document'
 import { modelFingerprint } from '../model/fingerprint'
 import { ProblemError } from '../problem'
 import { solveOptimum } from '../plan/solve'

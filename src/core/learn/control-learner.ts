@@ -1,6 +1,6 @@
 import type { Actor } from './actor'
 import { GreedyTable, type Allocate } from './greedy-table'
-import type { LearnSettings } from './settings'
+import type { LearnSettings } from '../settings/settings'
 import { TabularLearner } from './tabular-learner'
 import type { World } from './world'
 

@@ -1,6 +1,6 @@
 import type { Working } from '../explain/working'
 import type { EpisodeLog } from './episode-log'
-import type { LearnSettings } from './settings'
+import type { LearnSettings } from '../settings/settings'
 import type { World } from './world'
 
 /** The last step an agent took, for readouts; plain numbers that are overwritten. */

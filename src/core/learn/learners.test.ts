@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { chancyGrid, exploring, learned, newLearner } from '../testing/learning'
 import { gridModel, randomModel } from '../testing/models'
-import { LEARN_METHOD_IDS, LEARN_METHODS, learnMethod, pseudoPlaceOf } from './methods'
+import { LEARN_METHOD_IDS, LEARN_METHODS, learnMethod, pseudoPlaceOf } from './methods/methods'
 import { constant } from './schedule'
-import type { LearnSettings } from './settings'
+import type { LearnSettings } from '../settings/settings'
 
 const DECAYING: Partial<LearnSettings> = {
   exploration: { way: 'epsilon-greedy', level: { kind: 'linear', from: 1, to: 0.1, over: 900, per: 'step' } },

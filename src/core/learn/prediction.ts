@@ -1,10 +1,10 @@
 import type { Working } from '../explain/working'
 import type { Following } from './actor'
-import type { LearnSettings } from './settings'
-import { traceWorking } from './trace-working'
+import type { LearnSettings } from '../settings/settings'
+import { traceWorking } from './methods/traces/trace-working'
 import { TRACE_SLOT, TRACE_SLOT_SIZE } from './slots'
 import { TabularLearner } from './tabular-learner'
-import { Traces } from './traces'
+import { Traces } from './methods/traces/traces'
 import type { World } from './world'
 
 /**

@@ -1,6 +1,6 @@
-import { learnMethod } from './methods'
+import { learnMethod } from './methods/methods'
 import { constant } from './schedule'
-import type { LearnChoice } from './settings-schema'
+import type { LearnChoice } from '../settings/settings-schema'
 
 /** Settings that go together, to begin with. */
 export interface LearnPreset {

@@ -8,7 +8,7 @@ import { RandomStream } from '../random/generator'
 import { BRIEF, chancyGrid, exploring, learned, newLearner } from '../testing/learning'
 import { gridModel, randomModel } from '../testing/models'
 import { constant } from './schedule'
-import type { LearnSettings } from './settings'
+import type { LearnSettings } from '../settings/settings'
 import { World } from './world'
 
 const RATE = 0.3

@@ -8,7 +8,7 @@ import type { GreedyTable } from './greedy-table'
 import { plainArrays, type Allocate } from './greedy-table'
 import type { Changes, LastStep, Learner, LearnSnapshot, LearnStatus } from './learner'
 import { rateOfVisit, scheduleAt, standsAfter, type Schedule } from './schedule'
-import type { LearnSettings } from './settings'
+import type { LearnSettings } from '../settings/settings'
 import { SLOT, SLOT_SIZE } from './slots'
 import type { World } from './world'
 

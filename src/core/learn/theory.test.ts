@@ -6,9 +6,9 @@ import { evaluatePolicy, randomPolicy } from '../plan/evaluate'
 import { PLAN_DEFAULTS } from '../plan/planner'
 import { ValueIteration } from '../plan/value-iteration'
 import { chancyGrid, drawers, exploring, learned, roomsWalk } from '../testing/learning'
-import type { LearnMethodId } from './methods'
+import type { LearnMethodId } from './methods/methods'
 import { constant, type Schedule } from './schedule'
-import type { LearnSettings } from './settings'
+import type { LearnSettings } from '../settings/settings'
 
 /**
  * Learners against exact answers. Where chance is in it, a method runs RUNS times, and the mean of each cell has to lie

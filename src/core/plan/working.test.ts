@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { compileEnvironment } from '../environment/document'
-import { newBanditEnvironment } from '../environment/new-bandit'
+import { newBanditEnvironment } from '../kinds/bandit/blank'
 import { workingText } from '../explain/working'
 import { formatNumber } from '../formats/number'
 import { gridModel } from '../testing/models'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { LEARN_METHOD_IDS } from '../learn/methods'
+import { LEARN_METHOD_IDS } from '../learn/methods/methods'
 import { RandomStream } from '../random/generator'
 import { chancyGrid, newLearner } from '../testing/learning'
 import { LearnRecording } from './learn-recording'

@@ -1,5 +1,5 @@
 import { compileEnvironment, newHead, type GridEnvironment } from '../environment/document'
-import { PLAIN_GRID, type Grid } from '../grid/document'
+import { PLAIN_GRID, type Grid } from '../kinds/grid/document'
 import type { Model } from '../model/model'
 import { ModelBuilder } from '../model/builder'
 import { RandomStream } from '../random/generator'

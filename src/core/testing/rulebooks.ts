@@ -1,6 +1,6 @@
 import { ProblemError, type Problem } from '../problem'
-import { compileRulebook } from '../rulebook/enumerate'
-import type { CompiledRulebook } from '../rulebook/facts'
+import { compileRulebook } from '../kinds/rulebook/enumerate'
+import type { CompiledRulebook } from '../kinds/rulebook/facts'
 import type { Model } from '../model/model'
 
 /** Compiles a rulebook for tests. */

@@ -1,5 +1,5 @@
 import type { TableHolds } from '../../core/learn/learner'
-import type { LearnMethodId } from '../../core/learn/methods'
+import type { LearnMethodId } from '../../core/learn/methods/methods'
 
 /** A learned table that was kept, without its numbers. */
 export interface CheckpointSummary {

@@ -1,8 +1,8 @@
 import Joi from 'joi'
 import { checkEnvironment, readEnvironment, tryCompile } from '../../core/environment/document'
-import { checkGridShape } from '../../core/grid/check-grid'
+import { checkGridShape } from '../../core/kinds/grid/check-grid'
 import { ProblemError } from '../../core/problem'
-import { readRules } from '../../core/rulebook/read-rules'
+import { readRules } from '../../core/kinds/rulebook/read-rules'
 import { database } from '../db/database'
 import {
   createEnvironment,

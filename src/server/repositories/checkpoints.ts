@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { and, desc, eq, isNull } from 'drizzle-orm'
 import { checkCheckpoint, type Checkpoint } from '../../core/learn/checkpoint'
 import type { TableHolds } from '../../core/learn/learner'
-import type { LearnMethodId } from '../../core/learn/methods'
+import type { LearnMethodId } from '../../core/learn/methods/methods'
 import type { CheckpointSummary } from '../contract/checkpoints'
 import { checkpoints, environments, type Database } from '../db/schema'
 

@@ -8,7 +8,7 @@ import {
 } from '../../core/environment/document'
 import { followBase } from '../../core/environment/changes'
 import { roughOutcomes } from '../../core/environment/rough-size'
-import { checkGridShape } from '../../core/grid/check-grid'
+import { checkGridShape } from '../../core/kinds/grid/check-grid'
 import { ProblemError } from '../../core/problem'
 import type { EnvironmentRecord, EnvironmentSummary, SaveReceipt } from '../contract/environments'
 import { environments, type Database } from '../db/schema'

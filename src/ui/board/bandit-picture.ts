@@ -1,5 +1,5 @@
 import { formatCount, formatNumber } from '../../core/formats/number'
-import { meanOf, payOffText, prizesOf, type PayOff } from '../../core/bandit/pay-off'
+import { meanOf, payOffText, prizesOf, type PayOff } from '../../core/kinds/bandit/pay-off'
 import { drawNeedle, drawPivot } from './glyphs'
 import type { Layer } from './overlay'
 import type { Pen } from './pen'

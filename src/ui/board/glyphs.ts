@@ -1,4 +1,4 @@
-import { DIRECTION_NAMES } from '../../core/grid/directions'
+import { DIRECTION_NAMES } from '../../core/kinds/grid/directions'
 import type { Colour, Pen } from './pen'
 
 /** Draws the glyphs of the house. All take the centre and the side of a cell, in pixels. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { compileEnvironment, tableEnvironment } from '../../core/environment/document'
-import { newTableEnvironment } from '../../core/environment/new-table'
+import { newTableEnvironment } from '../../core/kinds/table/blank'
 import { CHANCE_SIDE, isDrawable, layOutGraph, STATE_SIDE } from './graph-layout'
 import { drawGraph, edgePath, frameGraph } from './graph-picture'
 import { SvgPen } from './svg-pen'

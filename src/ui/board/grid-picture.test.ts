@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { compileGrid } from '../../core/grid/compile'
+import { compileGrid } from '../../core/kinds/grid/compile'
 import { gridDocument } from '../../core/testing/models'
 import { describeCell, drawGrid, pictureScale, ringScale, type GridPicture } from './grid-picture'
 import { SvgPen } from './svg-pen'

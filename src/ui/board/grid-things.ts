@@ -1,6 +1,6 @@
 import { signedNumber } from '../../core/formats/number'
-import type { Grid } from '../../core/grid/document'
-import { parseCellName } from '../../core/grid/cells'
+import type { Grid } from '../../core/kinds/grid/document'
+import { parseCellName } from '../../core/kinds/grid/cells'
 import { drawFold, drawStart } from './glyphs'
 import type { Pen } from './pen'
 import {

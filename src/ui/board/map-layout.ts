@@ -1,6 +1,6 @@
 import type { Model } from '../../core/model/model'
 import type { StateSpace } from '../../core/model/space'
-import type { RulebookView } from '../../core/rulebook/document'
+import type { RulebookView } from '../../core/kinds/rulebook/document'
 
 /** Which variables a map shows, by their numbers among the axes of the space. */
 export interface MapView {

@@ -1,5 +1,5 @@
 import type { Compiled } from '../../core/environment/document'
-import { cellName } from '../../core/grid/cells'
+import { cellName } from '../../core/kinds/grid/cells'
 import type { Model } from '../../core/model/model'
 import type { Axis, StateSpace } from '../../core/model/space'
 import type { Stages } from '../../core/plan/stages'

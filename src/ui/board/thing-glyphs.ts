@@ -1,4 +1,4 @@
-import { directionIndex, type Direction } from '../../core/grid/directions'
+import { directionIndex, type Direction } from '../../core/kinds/grid/directions'
 import type { Colour, Pen } from './pen'
 
 /** The glyphs of what lies on the cells of a grid. All take the centre and the side of a cell, in pixels. */

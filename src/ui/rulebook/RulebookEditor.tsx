@@ -20,7 +20,7 @@ import {
 } from '@codemirror/view'
 import { useEffect, useRef } from 'react'
 import type { Problem } from '../../core/problem'
-import { TEXT_LIMIT } from '../../core/rulebook/document'
+import { TEXT_LIMIT } from '../../core/kinds/rulebook/document'
 import { highlighting } from './highlight'
 import { explainWord, suggest } from './suggest'
 

@@ -1,7 +1,7 @@
 import { Decoration, EditorView, type DecorationSet } from '@codemirror/view'
 import { StateField, type Text } from '@codemirror/state'
-import { lex } from '../../core/rulebook/lexer'
-import { CALLS, CLAUSE_WORDS, RULES } from '../../core/rulebook/vocabulary'
+import { lex } from '../../core/kinds/rulebook/lexer'
+import { CALLS, CLAUSE_WORDS, RULES } from '../../core/kinds/rulebook/vocabulary'
 
 const MARKS = {
   rule: Decoration.mark({ class: 'rb-rule' }),

@@ -1,6 +1,6 @@
 import type { Completion, CompletionContext, CompletionResult } from '@codemirror/autocomplete'
-import { lex } from '../../core/rulebook/lexer'
-import { CALLS, CLAUSE_WORDS, RULES } from '../../core/rulebook/vocabulary'
+import { lex } from '../../core/kinds/rulebook/lexer'
+import { CALLS, CLAUSE_WORDS, RULES } from '../../core/kinds/rulebook/vocabulary'
 
 /** A name of the rulebook and the line that declares it. */
 export interface Declared {

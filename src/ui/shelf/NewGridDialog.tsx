@@ -1,8 +1,8 @@
 'use client'
 
 import { useState, type FormEvent } from 'react'
-import { newGridEnvironment } from '../../core/environment/new-grid'
-import { EDITOR_SIDE } from '../../core/grid/document'
+import { newGridEnvironment } from '../../core/kinds/grid/blank'
+import { EDITOR_SIDE } from '../../core/kinds/grid/document'
 import { ProblemError, type Problem } from '../../core/problem'
 import { createEnvironment } from '../environments-api'
 import { Button } from '../parts/Button'

@@ -3,9 +3,9 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
 import type { EnvironmentDocument } from '../../core/environment/document'
-import { newBanditEnvironment } from '../../core/environment/new-bandit'
-import { newRulebookEnvironment } from '../../core/environment/new-rulebook'
-import { newTableEnvironment } from '../../core/environment/new-table'
+import { newBanditEnvironment } from '../../core/kinds/bandit/blank'
+import { newRulebookEnvironment } from '../../core/kinds/rulebook/blank'
+import { newTableEnvironment } from '../../core/kinds/table/blank'
 import { Icon } from '../parts/Icon'
 import { NewGridDialog } from './NewGridDialog'
 

@@ -1,11 +1,11 @@
-import type { Bandit } from '../../core/bandit/document'
+import type { Bandit } from '../../core/kinds/bandit/document'
 import {
   compileEnvironment,
   type EnvironmentDocument,
   type TableEnvironment,
 } from '../../core/environment/document'
 import { ProblemError } from '../../core/problem'
-import type { TableDocument } from '../../core/table/document'
+import type { TableDocument } from '../../core/kinds/table/document'
 import { drawBandit, rewardRange } from '../board/bandit-picture'
 import { isDrawable, layOutGraph } from '../board/graph-layout'
 import { drawGraph, frameGraph } from '../board/graph-picture'

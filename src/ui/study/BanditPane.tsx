@@ -1,7 +1,7 @@
 'use client'
 
 import { useMemo, useState } from 'react'
-import { PaySchedule } from '../../core/bandit/compile'
+import { PaySchedule } from '../../core/kinds/bandit/compile'
 import type { BanditEnvironment, Compiled } from '../../core/environment/document'
 import { formatCount, formatNumber } from '../../core/formats/number'
 import { describeArm, rewardRange, type BanditPicture } from '../board/bandit-picture'

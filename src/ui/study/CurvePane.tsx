@@ -2,7 +2,7 @@
 
 import { useMemo, useState } from 'react'
 import type { Compiled } from '../../core/environment/document'
-import type { RulebookView } from '../../core/rulebook/document'
+import type { RulebookView } from '../../core/kinds/rulebook/document'
 import { layOut, resolveView } from '../board/map-layout'
 import { spaceOf } from '../board/spaces'
 import { curveChart, curveLines } from '../charts/curve-chart'

@@ -3,7 +3,7 @@
 import { Menu, MenuButton, MenuHeading, MenuItem, MenuItems, MenuSection } from '@headlessui/react'
 import { useState } from 'react'
 import { useStore } from 'zustand'
-import { learnMethod } from '../../core/learn/methods'
+import { learnMethod } from '../../core/learn/methods/methods'
 import { EXPORT_IDS, exportForm } from '../../core/formats/exports'
 import { ProblemError, type Problem } from '../../core/problem'
 import { Modal } from '../parts/Modal'

@@ -1,7 +1,7 @@
 'use client'
 
 import type { StateSpace } from '../../core/model/space'
-import type { RulebookView } from '../../core/rulebook/document'
+import type { RulebookView } from '../../core/kinds/rulebook/document'
 import { resolveView } from '../board/map-layout'
 
 /** Which two variables a map or a chart shows, and what becomes of the others. */

@@ -1,5 +1,5 @@
 import type { EnvironmentDocument } from '../../core/environment/document'
-import { capFor } from '../../core/learn/settings'
+import { capFor } from '../../core/settings/settings'
 import type { StudyParts } from './study-context'
 
 /**

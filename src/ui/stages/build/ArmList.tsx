@@ -1,8 +1,8 @@
 'use client'
 
 import { useState } from 'react'
-import { ARM_LIMIT, type Arm, type Bandit } from '../../../core/bandit/document'
-import { meanOf, PAY_OFFS } from '../../../core/bandit/pay-off'
+import { ARM_LIMIT, type Arm, type Bandit } from '../../../core/kinds/bandit/document'
+import { meanOf, PAY_OFFS } from '../../../core/kinds/bandit/pay-off'
 import { formatNumber } from '../../../core/formats/number'
 import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'

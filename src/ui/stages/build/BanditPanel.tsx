@@ -1,6 +1,6 @@
 'use client'
 
-import { PULL_LIMIT, type Bandit, type Drift } from '../../../core/bandit/document'
+import { PULL_LIMIT, type Bandit, type Drift } from '../../../core/kinds/bandit/document'
 import type { BanditEnvironment } from '../../../core/environment/document'
 import { NumberField } from '../../parts/NumberField'
 import { Section } from '../../parts/Section'

@@ -1,8 +1,8 @@
 'use client'
 
-import { cellName } from '../../../core/grid/cells'
-import { THING_LISTS, WALL, type Grid, type ThingList } from '../../../core/grid/document'
-import { THING_NAMES } from '../../../core/grid/check-grid'
+import { cellName } from '../../../core/kinds/grid/cells'
+import { THING_LISTS, WALL, type Grid, type ThingList } from '../../../core/kinds/grid/document'
+import { THING_NAMES } from '../../../core/kinds/grid/check-grid'
 import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
 import { NumberField } from '../../parts/NumberField'

@@ -1,6 +1,6 @@
 'use client'
 
-import { CONTEXT_LIMIT, type Bandit } from '../../../core/bandit/document'
+import { CONTEXT_LIMIT, type Bandit } from '../../../core/kinds/bandit/document'
 import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
 import { NameField } from '../../parts/NameField'

@@ -2,7 +2,7 @@
 
 import { useState } from 'react'
 import type { GridEnvironment } from '../../../core/environment/document'
-import { readGridText, writeGridCsv, writeGridMap } from '../../../core/grid/grid-text'
+import { readGridText, writeGridCsv, writeGridMap } from '../../../core/kinds/grid/grid-text'
 import { ProblemError, type Problem } from '../../../core/problem'
 import { Button } from '../../parts/Button'
 import { Fold } from '../../parts/Fold'

@@ -1,6 +1,6 @@
 'use client'
 
-import { PAY_OFFS, type PayOff } from '../../../core/bandit/pay-off'
+import { PAY_OFFS, type PayOff } from '../../../core/kinds/bandit/pay-off'
 import { formatNumber } from '../../../core/formats/number'
 import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'

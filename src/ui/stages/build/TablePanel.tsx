@@ -1,7 +1,7 @@
 'use client'
 
 import type { TableEnvironment } from '../../../core/environment/document'
-import type { TableDocument } from '../../../core/table/document'
+import type { TableDocument } from '../../../core/kinds/table/document'
 import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
 import { NumberField } from '../../parts/NumberField'

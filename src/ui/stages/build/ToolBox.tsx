@@ -1,7 +1,7 @@
 'use client'
 
 import type { GridEnvironment } from '../../../core/environment/document'
-import type { Grid } from '../../../core/grid/document'
+import type { Grid } from '../../../core/kinds/grid/document'
 import { drawFold, drawHatching, drawStart, drawStipple } from '../../board/glyphs'
 import type { Pen } from '../../board/pen'
 import { SvgPen } from '../../board/svg-pen'

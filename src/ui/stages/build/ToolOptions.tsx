@@ -1,8 +1,8 @@
 'use client'
 
 import type { ReactNode } from 'react'
-import { DIRECTION_NAMES, type Direction } from '../../../core/grid/directions'
-import type { Grid, Ground } from '../../../core/grid/document'
+import { DIRECTION_NAMES, type Direction } from '../../../core/kinds/grid/directions'
+import type { Grid, Ground } from '../../../core/kinds/grid/document'
 import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
 import { useBrush } from './brush'

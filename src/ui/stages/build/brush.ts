@@ -1,7 +1,7 @@
 import { create } from 'zustand'
-import type { Direction } from '../../../core/grid/directions'
-import type { Brush, Region } from '../../../core/grid/edit'
-import type { Patch } from '../../../core/grid/transform'
+import type { Direction } from '../../../core/kinds/grid/directions'
+import type { Brush, Region } from '../../../core/kinds/grid/edit'
+import type { Patch } from '../../../core/kinds/grid/transform'
 
 /** How a stroke covers the board. */
 export const SHAPES = {

@@ -1,6 +1,6 @@
 import { useCallback, useRef } from 'react'
-import { cellName } from '../../../core/grid/cells'
-import type { Grid } from '../../../core/grid/document'
+import { cellName } from '../../../core/kinds/grid/cells'
+import type { Grid } from '../../../core/kinds/grid/document'
 import {
   lineCells,
   paintCell,
@@ -9,7 +9,7 @@ import {
   regionCells,
   regionOf,
   type Spot,
-} from '../../../core/grid/edit'
+} from '../../../core/kinds/grid/edit'
 import { newStroke } from '../../study/stroke'
 import { useParts } from '../../study/study-context'
 import { useBrush } from './brush'

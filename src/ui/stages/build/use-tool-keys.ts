@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
 import type { GridEnvironment } from '../../../core/environment/document'
-import { copyRegion, pastePatch } from '../../../core/grid/transform'
+import { copyRegion, pastePatch } from '../../../core/kinds/grid/transform'
 import { useParts } from '../../study/study-context'
 import { SHAPES, TOOLS, useBrush, type Shape, type Tool } from './brush'
 

@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useRef } from 'react'
 import { useStore } from 'zustand'
 import { fixedNumber } from '../../../core/formats/number'
-import { learnMethod } from '../../../core/learn/methods'
+import { learnMethod } from '../../../core/learn/methods/methods'
 import { cursorOf, stateAt } from '../../study/selection'
 import { useModel, useParts, useStudy } from '../../study/study-context'
 

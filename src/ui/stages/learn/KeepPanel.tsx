@@ -10,7 +10,7 @@ import {
   type Checkpoint,
 } from '../../../core/learn/checkpoint'
 import { formatCount } from '../../../core/formats/number'
-import { learnMethod, LEARN_METHODS } from '../../../core/learn/methods'
+import { learnMethod, LEARN_METHODS } from '../../../core/learn/methods/methods'
 import { World } from '../../../core/learn/world'
 import type { CheckpointSummary } from '../../../server/contract/checkpoints'
 import { Button } from '../../parts/Button'

@@ -2,9 +2,9 @@
 
 import type { ReactNode } from 'react'
 import { useStore } from 'zustand'
-import { learnMethod, type LearnOption } from '../../../core/learn/methods'
+import { learnMethod, type LearnOption } from '../../../core/learn/methods/methods'
 import { constant, type Schedule } from '../../../core/learn/schedule'
-import { EXPLORATIONS, type ExplorationWay, type LearnSettings } from '../../../core/learn/settings'
+import { EXPLORATIONS, type ExplorationWay, type LearnSettings } from '../../../core/settings/settings'
 import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
 import { SetApart } from '../../study/SetApart'

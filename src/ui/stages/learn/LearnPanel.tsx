@@ -3,9 +3,14 @@
 import { useState } from 'react'
 import { useStore } from 'zustand'
 import { formatCount } from '../../../core/formats/number'
-import { LEARN_METHOD_IDS, LEARN_METHODS, learnMethod, type LearnMethodId } from '../../../core/learn/methods'
-import { EXPLORATIONS } from '../../../core/learn/settings'
-import { settingsInBrief } from '../../../core/learn/settings-in-brief'
+import {
+  LEARN_METHOD_IDS,
+  LEARN_METHODS,
+  learnMethod,
+  type LearnMethodId,
+} from '../../../core/learn/methods/methods'
+import { EXPLORATIONS } from '../../../core/settings/settings'
+import { settingsInBrief } from '../../../core/settings/settings-in-brief'
 import { pictureScale } from '../../board/grid-picture'
 import { colourAsProperty } from '../../board/svg-pen'
 import { valueColour } from '../../board/value-scale'

@@ -1,14 +1,14 @@
 'use client'
 
 import { useStore } from 'zustand'
-import { learnMethod } from '../../../core/learn/methods'
+import { learnMethod } from '../../../core/learn/methods/methods'
 import { LEARN_PRESETS, type LearnPreset } from '../../../core/learn/presets'
 import {
   EXPLORATIONS,
   type ExplorationWay,
   type StartTable,
   type StopRule,
-} from '../../../core/learn/settings'
+} from '../../../core/settings/settings'
 import { Button } from '../../parts/Button'
 import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'

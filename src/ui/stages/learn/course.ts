@@ -5,7 +5,7 @@ import {
   makeCheckpoint,
   type Checkpoint,
 } from '../../../core/learn/checkpoint'
-import { learnMethod } from '../../../core/learn/methods'
+import { learnMethod } from '../../../core/learn/methods/methods'
 import { World } from '../../../core/learn/world'
 import { describeProblem, ProblemError } from '../../../core/problem'
 import { panelKnobs } from '../../study/knob-list'

@@ -1,4 +1,4 @@
-import { choiceSchema, type LearnChoice } from '../../../core/learn/settings-schema'
+import { choiceSchema, type LearnChoice } from '../../../core/settings/settings-schema'
 
 /** The part of an address that carries the settings of a run. */
 export const RUN = 'run'

@@ -3,7 +3,11 @@
 import { useState } from 'react'
 import { useStore } from 'zustand'
 import { formatCount, formatNumber } from '../../../core/formats/number'
-import { BONUS_QUESTIONS, gridWithBonuses, type BonusQuestion } from '../../../core/grid/without-bonuses'
+import {
+  BONUS_QUESTIONS,
+  gridWithBonuses,
+  type BonusQuestion,
+} from '../../../core/kinds/grid/without-bonuses'
 import { Button } from '../../parts/Button'
 import { cursorOf } from '../../study/selection'
 import { useModel, useParts, useStudy } from '../../study/study-context'

@@ -1,7 +1,7 @@
 import { useRef } from 'react'
 import { useStore } from 'zustand'
 import { withDrawn } from '../../../core/evaluate/drawn-policy'
-import { DIRECTIONS } from '../../../core/grid/directions'
+import { DIRECTIONS } from '../../../core/kinds/grid/directions'
 import { useParts } from '../../study/study-context'
 import { newStroke } from '../../study/stroke'
 import { planMethod } from '../../../core/plan/plan-methods'

@@ -1,0 +1,188 @@
+import { finishModel, ROW_BUDGET } from '../../model/builder'
+import type { Model } from '../../model/model'
+import { RowWriter } from '../../model/row-writer'
+import { refuse } from '../../problem'
+import { cellName } from './cells'
+import { checkGrid } from './check-grid'
+import { DIRECTION_NAMES, STAY } from './directions'
+import type { Grid } from './document'
+import { GridDynamics } from './dynamics'
+
+/** The states of a grid in which the same is held: one for each cell. */
+export interface GridSlice {
+  /** What is held and spent, in words; empty when it is nothing. */
+  readonly title: string
+  /** Bits as in {@link GridDynamics}. */
+  readonly held: number
+  /** [columns x rows] the state of a cell, row by row, or -1 for a wall or a cell no episode can reach */
+  readonly stateOfCell: Int32Array
+}
+
+/** Where the states of a compiled grid lie on its floor. */
+export interface GridLayout {
+  readonly columns: number
+  readonly rows: number
+  /** A single one where the grid has no tokens and no once-only bonuses. */
+  readonly slices: readonly GridSlice[]
+  /** [states] */
+  readonly cellOfState: Int32Array
+  /** [states] */
+  readonly sliceOfState: Int32Array
+}
+
+/**
+ * Compiles a grid. The states are what an episode can reach of cells and things held, row by row, named like
+ * `A1`, `A1 with key` or `A1 with key, after C4` (a bonus spent).
+ *
+ * A move goes one cell; with the chances veer, stall and reverse it goes to its left or right (half each), is not
+ * carried out, or goes the opposite way. A move into a wall, a shut gate or off the floor stays put. A step pays
+ * the step reward, less the cost of the ground it ends on, plus the rewards of what it enters. See docs/formats.md.
+ *
+ * @throws ProblemError for a grid that is not well formed or has too many states
+ */
+export function compileGrid(grid: Grid, cap: number): { model: Model; layout: GridLayout } {
+  checkGrid(grid)
+  const dynamics = new GridDynamics(grid)
+  if (dynamics.startDistribution.cells.length === 0)
+    refuse('grid.floor', 'No cell is open to start in.', 'Erase a wall, or leave a cell with nothing on it.')
+  const slices = reachable(grid, dynamics)
+  const { labels, cellOfState, sliceOfState } = number(dynamics, slices)
+  const sliceOf = new Map(slices.map((slice) => [slice.held, slice]))
+  const ways = actionsOf(grid)
+  const writer = new RowWriter()
+  const veers = new Map(grid.grounds.map(({ symbol, veer }) => [symbol, veer ?? grid.veer]))
+  const turn = grid.moves === 8 ? 1 : 2
+  for (let state = 0; state < labels.length; state++) {
+    writer.beginState()
+    const cell = cellOfState[state]
+    if (dynamics.isEnding(cell)) continue
+    const { held } = slices[sliceOfState[state]]
+    const symbol = grid.floor[Math.floor(cell / dynamics.columns)][cell % dynamics.columns]
+    const veer = veers.get(symbol)!
+    const write = (probability: number) => {
+      for (let i = 0; i < dynamics.count; i++)
+        writer.outcome(
+          sliceOf.get(dynamics.held[i])!.stateOfCell[dynamics.cell[i]],
+          probability * dynamics.probability[i],
+          dynamics.reward[i],
+        )
+    }
+    const go = (direction: number, probability: number) => {
+      if (probability <= 0) return
+      dynamics.move(cell, held, (direction + 8) % 8)
+      write(probability)
+    }
+    ways.forEach((direction, action) => {
+      writer.beginRow(action)
+      if (direction !== null) {
+        go(direction, 1 - veer - grid.stall - grid.reverse)
+        go(direction - turn, veer / 2)
+        go(direction + turn, veer / 2)
+        go(direction + 4, grid.reverse)
+      }
+      const still = direction === null ? 1 : grid.stall
+      if (still > 0) {
+        dynamics.rest(cell, held)
+        write(still)
+      }
+    })
+  }
+  const { cells, chances } = dynamics.startDistribution
+  const model = finishModel(writer.finish(), {
+    labels,
+    actions: ways.map((direction) => (direction === null ? STAY : DIRECTION_NAMES[direction])),
+    cap,
+    starts: Array.from(cells, (cell, i) => ({ state: slices[0].stateOfCell[cell], weight: chances[i] })),
+  })
+  const { columns } = dynamics
+  return { model, layout: { columns, rows: grid.floor.length, slices, cellOfState, sliceOfState } }
+}
+
+/** The direction of each action, null for staying put. */
+function actionsOf(grid: Grid): (number | null)[] {
+  const moves = grid.moves === 8 ? [0, 1, 2, 3, 4, 5, 6, 7] : [0, 2, 4, 6]
+  return grid.stay ? [...moves, null] : moves
+}
+
+/** Slices with the cells that can be reached marked 0, the others -1; the first holds nothing. */
+function reachable(grid: Grid, dynamics: GridDynamics): GridSlice[] {
+  const slices = new Map<number, GridSlice>()
+  const queue: number[] = []
+  const ways = actionsOf(grid)
+  const actions = ways.length
+  const visit = (cell: number, held: number) => {
+    let slice = slices.get(held)
+    if (!slice) {
+      slice = { title: heldText(grid, held), held, stateOfCell: new Int32Array(dynamics.cells).fill(-1) }
+      slices.set(held, slice)
+    }
+    if (slice.stateOfCell[cell] === 0) return
+    slice.stateOfCell[cell] = 0
+    if ((queue.length / 2 + 1) * actions > ROW_BUDGET)
+      refuse(
+        'grid',
+        `With ${grid.tokens.length} tokens and ${grid.bonuses.filter(({ once }) => once).length} bonuses that pay once it has more than ${Math.floor(ROW_BUDGET / actions)} states.`,
+        'Each of them doubles the states: have fewer, let bonuses pay every time, or make the grid smaller.',
+      )
+    queue.push(cell, held)
+  }
+  // Sideways and backwards the moves turn into one another: all together go the same ways whatever the chances are.
+  const taken = grid.stall < 1 ? ways.filter((direction) => direction !== null) : []
+  const rests = grid.stay || grid.stall > 0
+  for (const cell of dynamics.startDistribution.cells) visit(cell, 0)
+  for (let i = 0; i < queue.length; i += 2) {
+    const cell = queue[i]
+    const held = queue[i + 1]
+    if (dynamics.isEnding(cell)) continue
+    const follow = () => {
+      for (let k = 0; k < dynamics.count; k++) visit(dynamics.cell[k], dynamics.held[k])
+    }
+    for (const direction of taken) {
+      dynamics.move(cell, held, direction)
+      follow()
+    }
+    if (rests) {
+      dynamics.rest(cell, held)
+      follow()
+    }
+  }
+  // The empty hand first, then by how much is held.
+  return [...slices.values()].sort((x, y) => bits(x.held) - bits(y.held) || x.held - y.held)
+}
+
+/** Gives the marked cells their state numbers, slice by slice, row by row. */
+function number(dynamics: GridDynamics, slices: readonly GridSlice[]) {
+  const labels: string[] = []
+  const cellOfState: number[] = []
+  const sliceOfState: number[] = []
+  slices.forEach(({ title, stateOfCell }, slice) => {
+    for (let cell = 0; cell < stateOfCell.length; cell++) {
+      if (stateOfCell[cell] < 0) continue
+      const name = cellName(cell % dynamics.columns, Math.floor(cell / dynamics.columns))
+      stateOfCell[cell] = labels.push(title ? `${name} ${title}` : name) - 1
+      cellOfState.push(cell)
+      sliceOfState.push(slice)
+    }
+  })
+  return {
+    labels,
+    cellOfState: Int32Array.from(cellOfState),
+    sliceOfState: Int32Array.from(sliceOfState),
+  }
+}
+
+/** `with key, lamp`, `after C4`, `with key, after C4`; empty for nothing. */
+function heldText(grid: Grid, held: number): string {
+  const tokens = grid.tokens.filter((_, i) => held & (1 << i)).map(({ name }) => name)
+  const once = grid.bonuses.filter((bonus) => bonus.once)
+  const spent = once.filter((_, i) => held & (1 << (grid.tokens.length + i))).map(({ at }) => at)
+  return [tokens.length ? `with ${tokens.join(', ')}` : '', spent.length ? `after ${spent.join(', ')}` : '']
+    .filter(Boolean)
+    .join(', ')
+}
+
+function bits(held: number): number {
+  let count = 0
+  for (; held; held &= held - 1) count++
+  return count
+}

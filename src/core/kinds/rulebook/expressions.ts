@@ -1,0 +1,549 @@
+import { listNames } from '../../problem'
+import { FUNCTIONS, type Call } from './functions'
+import { nearestName, RuleFault, type Fault, type Span } from './place'
+import type { BinaryOperator, Expression } from './syntax'
+import {
+  constantNumber,
+  constantTruth,
+  derived,
+  hull,
+  isList,
+  joinTypes,
+  numberType,
+  TRUTH,
+  typeName,
+  UNKNOWN,
+  type ListValue,
+  type Run,
+  type Scalar,
+  type Value,
+} from './values'
+
+/** Pieces an expression may unfold to: lists written with `for` are written out. */
+const UNFOLD_LIMIT = 20_000
+
+/** Where names come from. */
+export interface Scope {
+  find(name: string): Value | undefined
+  /** What a state variable will be; undefined when it is none, or is not settled yet. */
+  findNext(name: string): Value | undefined
+  /** An action by its name: beside `action =` a name means the action, not its level. */
+  findAction(name: string): Scalar | undefined
+  /** Why a name is not known, when there is more to say than that. */
+  explain(name: string): { cause: string; remedy: string } | undefined
+  /** How a word is written. */
+  wordText(word: number): string
+  /** All names, for suggestions. */
+  names(): Iterable<string>
+}
+
+/** Checks expressions and turns them into functions over the frame. Tells faults and goes on. */
+export class ExpressionCompiler {
+  private readonly locals: { name: string; value: Value }[] = []
+  private unfolded = 0
+
+  constructor(
+    private readonly scope: Scope,
+    private readonly faults: Fault[],
+  ) {}
+
+  fault({ from, to }: Span, cause: string, remedy: string, unknownName = false): Scalar {
+    this.faults.push({ from, to, cause, remedy, unknownName })
+    return UNKNOWN
+  }
+
+  number(expression: Expression): Scalar {
+    return this.asNumber(this.value(expression), expression)
+  }
+
+  truth(expression: Expression): Scalar {
+    const value = this.value(expression)
+    if (!isList(value) && (value.type.kind === 'truth' || value.type.kind === 'unknown')) return value
+    return this.fault(
+      expression,
+      `This is ${typeName(value)}, not yes or no.`,
+      'Write a condition, such as left > 0.',
+    )
+  }
+
+  /** A number known before anything runs; tells the fault and gives the stand-in otherwise. */
+  constant(expression: Expression, standIn: number): number {
+    const value = this.number(expression)
+    if (value.type.kind === 'unknown') return standIn
+    if (value.constant !== undefined) return value.constant
+    this.fault(
+      expression,
+      'This must be known before anything runs.',
+      'Use numbers, knobs and tables here, and lets made of them.',
+    )
+    return standIn
+  }
+
+  asNumber(value: Value, span: Span): Scalar {
+    if (!isList(value) && (value.type.kind === 'number' || value.type.kind === 'unknown')) return value
+    return this.fault(span, `This is ${typeName(value)}, not a number.`, 'Use a number here.')
+  }
+
+  value(expression: Expression): Value {
+    try {
+      return this.compile(expression)
+    } catch (error) {
+      // Constants are computed at once, and may turn out to be no numbers.
+      if (!(error instanceof RuleFault)) throw error
+      const { cause, remedy } = error.fault
+      return this.fault(error.fault, cause, remedy)
+    }
+  }
+
+  private compile(expression: Expression): Value {
+    if (++this.unfolded > UNFOLD_LIMIT) {
+      if (this.unfolded === UNFOLD_LIMIT + 1)
+        this.fault(expression, 'The lists written with “for” unfold to too much.', 'Make them shorter.')
+      return UNKNOWN
+    }
+    switch (expression.type) {
+      case 'number':
+        return constantNumber(expression.value)
+      case 'truth':
+        return constantTruth(expression.value)
+      case 'name':
+        return this.name(expression.name, expression)
+      case 'next':
+        return this.next(expression.name.text, expression.name)
+      case 'not': {
+        const of = this.truth(expression.of)
+        return derived(TRUTH, [of], (frame) => 1 - of.run(frame))
+      }
+      case 'minus': {
+        const of = this.number(expression.of)
+        if (of.type.kind !== 'number') return UNKNOWN
+        return derived(
+          numberType(of.type.whole, -of.type.high, -of.type.low),
+          [of],
+          (frame) => -of.run(frame),
+        )
+      }
+      case 'binary':
+        return this.binary(expression)
+      case 'if':
+        return this.conditional(expression)
+      case 'call':
+        return this.call(expression)
+      case 'item':
+        return this.item(expression)
+      case 'list':
+        return { items: expression.items.map((item) => this.scalar(item)) }
+      case 'each':
+        return this.each(expression)
+    }
+  }
+
+  /** A value that is no list. */
+  scalar(expression: Expression): Scalar {
+    const value = this.value(expression)
+    if (!isList(value)) return value
+    return this.fault(expression, `This is ${typeName(value)}.`, 'Use one item: name[1], or sum(name).')
+  }
+
+  private name(name: string, span: Span): Value {
+    for (let i = this.locals.length - 1; i >= 0; i--)
+      if (this.locals[i].name === name) return this.locals[i].value
+    const value = this.scope.find(name)
+    if (value) return value
+    const why = this.scope.explain(name)
+    if (why) return this.fault(span, why.cause, why.remedy)
+    const meant = nearestName(name, this.scope.names())
+    return this.fault(
+      span,
+      `There is no “${name}”.`,
+      meant
+        ? `Did you mean “${meant}”?`
+        : 'Say what it is above this line: with state, knob, table, let or chance.',
+      true,
+    )
+  }
+
+  private next(name: string, span: Span): Value {
+    const value = this.scope.findNext(name)
+    if (value) return value
+    const why = this.scope.explain(`next ${name}`)
+    return this.fault(
+      span,
+      why?.cause ?? `There is no state variable “${name}”.`,
+      why?.remedy ?? 'After “next” comes the name of a state variable.',
+    )
+  }
+
+  private binary(expression: Extract<Expression, { type: 'binary' }>): Value {
+    const { operator } = expression
+    if (operator === 'and' || operator === 'or') {
+      const left = this.truth(expression.left)
+      // What the left side decides keeps the right side from being looked at: it may guard it.
+      const decided = operator === 'and' ? 0 : 1
+      if (left.constant === decided) return this.unreached(expression.right, constantTruth(decided === 1))
+      const right = this.truth(expression.right)
+      return derived(TRUTH, [left, right], (frame) =>
+        left.run(frame) === decided ? decided : right.run(frame),
+      )
+    }
+    if (operator === '=' || operator === '!=') return this.equality(expression)
+    const left = this.number(expression.left)
+    const right = this.number(expression.right)
+    if (left.type.kind !== 'number' || right.type.kind !== 'number') return UNKNOWN
+    return this.arithmetic(operator, left, right, expression)
+  }
+
+  private equality(expression: Extract<Expression, { type: 'binary' }>): Value {
+    const left = this.side(expression.left, expression.right)
+    const right = this.side(expression.right, expression.left)
+    const wanted = expression.operator === '=' ? 1 : 0
+    if (isList(left) || isList(right)) {
+      if (!isList(left) || !isList(right) || left.items.length !== right.items.length)
+        return this.fault(
+          expression,
+          `This compares ${typeName(left)} with ${typeName(right)}.`,
+          'Compare lists of the same length.',
+        )
+      const pairs = left.items.map((item, i) => this.equal(item, right.items[i], expression))
+      return derived(TRUTH, pairs, (frame) => {
+        for (const pair of pairs) if (pair.run(frame) === 0) return 1 - wanted
+        return wanted
+      })
+    }
+    const equal = this.equal(left, right, expression)
+    return wanted ? equal : derived(TRUTH, [equal], (frame) => 1 - equal.run(frame))
+  }
+
+  private side(expression: Expression, other: Expression): Value {
+    if (other.type === 'name' && other.name === 'action' && expression.type === 'name') {
+      const action = this.scope.findAction(expression.name)
+      if (action) return action
+    }
+    return this.value(expression)
+  }
+
+  private equal(left: Scalar, right: Scalar, span: Span): Scalar {
+    if (!joinTypes(left.type, right.type))
+      return this.fault(
+        span,
+        `This compares ${typeName(left)} with ${typeName(right)}.`,
+        'Compare like with like.',
+      )
+    if (left.type.kind === 'word' && right.type.kind === 'word') {
+      const { words } = right.type
+      if (!left.type.words.some((word) => words.includes(word)))
+        return this.fault(span, 'These words can never be the same.', 'Look for a misspelt word.')
+    }
+    return derived(TRUTH, [left, right], (frame) => (left.run(frame) === right.run(frame) ? 1 : 0))
+  }
+
+  private arithmetic(operator: BinaryOperator, left: Scalar, right: Scalar, span: Span): Scalar {
+    const a = left.run
+    const b = right.run
+    const x = left.type as Extract<Scalar['type'], { kind: 'number' }>
+    const y = right.type as Extract<Scalar['type'], { kind: 'number' }>
+    const whole = x.whole && y.whole
+    const both = [left, right]
+    switch (operator) {
+      case '+':
+        return derived(numberType(whole, x.low + y.low, x.high + y.high), both, sumOf(left, right))
+      case '-':
+        return derived(numberType(whole, x.low - y.high, x.high - y.low), both, differenceOf(left, right))
+      case '*': {
+        const corners = [x.low * y.low, x.low * y.high, x.high * y.low, x.high * y.high]
+        return derived(numberType(whole, ...hull(corners)), both, (f) => a(f) * b(f))
+      }
+      case '/':
+        return this.division(left, right, span)
+      case 'mod':
+        return this.remainder(left, right, whole, span)
+      case '^':
+        return this.power(left, right, span)
+      case '<':
+        return derived(TRUTH, both, (f) => (a(f) < b(f) ? 1 : 0))
+      case '<=':
+        return derived(TRUTH, both, (f) => (a(f) <= b(f) ? 1 : 0))
+      case '>':
+        return derived(TRUTH, both, (f) => (a(f) > b(f) ? 1 : 0))
+      default:
+        return derived(TRUTH, both, (f) => (a(f) >= b(f) ? 1 : 0))
+    }
+  }
+
+  private division(left: Scalar, right: Scalar, { from, to }: Span): Scalar {
+    const x = left.type as Extract<Scalar['type'], { kind: 'number' }>
+    const y = right.type as Extract<Scalar['type'], { kind: 'number' }>
+    const remedy = 'Guard it: if … = 0 then … else …'
+    if (right.constant === 0)
+      return this.fault({ from, to }, 'This divides by 0.', 'Divide by something else.')
+    const a = left.run
+    const b = right.run
+    const safe = y.low > 0 || y.high < 0
+    const type = safe
+      ? numberType(false, ...hull([x.low / y.low, x.low / y.high, x.high / y.low, x.high / y.high]))
+      : numberType(false, -Infinity, Infinity)
+    if (safe) return derived(type, [left, right], (f) => a(f) / b(f))
+    return derived(type, [left, right], (f) => {
+      const divisor = b(f)
+      if (divisor === 0) throw new RuleFault({ from, to, cause: 'This divides by 0.', remedy })
+      return a(f) / divisor
+    })
+  }
+
+  /** The remainder, never below 0: the hour after 23 is (hour + 1) mod 24, the one before 0 is (hour - 1) mod 24. */
+  private remainder(left: Scalar, right: Scalar, whole: boolean, { from, to }: Span): Scalar {
+    const y = right.type as Extract<Scalar['type'], { kind: 'number' }>
+    if (y.high <= 0)
+      return this.fault({ from, to }, 'The number after mod is not above 0.', 'Use a number above 0.')
+    const a = left.run
+    const b = right.run
+    const fixed = right.constant
+    const type = numberType(whole, 0, whole ? y.high - 1 : y.high)
+    if (fixed !== undefined)
+      return derived(type, [left, right], (f) => {
+        const value = a(f)
+        return value >= 0 && value < fixed ? value : value - fixed * Math.floor(value / fixed)
+      })
+    return derived(type, [left, right], (f) => {
+      const divisor = b(f)
+      if (!(divisor > 0))
+        throw new RuleFault({
+          from,
+          to,
+          cause: `The number after mod is ${divisor}.`,
+          remedy: 'Use a number above 0.',
+        })
+      const value = a(f)
+      return value - divisor * Math.floor(value / divisor)
+    })
+  }
+
+  private power(left: Scalar, right: Scalar, span: Span): Scalar {
+    const exponent = right.constant
+    if (exponent === undefined || !Number.isInteger(exponent) || exponent < 0 || exponent > 16)
+      return this.fault(
+        span,
+        'The exponent is not a constant whole number from 0 to 16.',
+        'Write x ^ 2; for a square root, sqrt(x).',
+      )
+    const x = left.type as Extract<Scalar['type'], { kind: 'number' }>
+    const raise = (base: number) => {
+      let product = 1
+      for (let i = 0; i < exponent; i++) product *= base
+      return product
+    }
+    const ends = [raise(x.low), raise(x.high), ...(x.low < 0 && x.high > 0 ? [raise(0)] : [])]
+    return derived(numberType(x.whole, ...hull(ends)), [left], (f) => raise(left.run(f)))
+  }
+
+  /** A branch that these knobs never take: its names are looked up, its numbers may be impossible. */
+  private unreached(expression: Expression, result: Value): Value {
+    const before = this.faults.length
+    this.value(expression)
+    const told = this.faults.splice(before)
+    this.faults.push(...told.filter(({ unknownName }) => unknownName))
+    return result
+  }
+
+  private conditional(expression: Extract<Expression, { type: 'if' }>): Value {
+    const condition = this.truth(expression.condition)
+    if (condition.constant !== undefined) {
+      const [taken, other] = condition.constant
+        ? [expression.then, expression.otherwise]
+        : [expression.otherwise, expression.then]
+      return this.unreached(other, this.value(taken))
+    }
+    const then = this.value(expression.then)
+    const otherwise = this.value(expression.otherwise)
+    const choose = (one: Scalar, other: Scalar): Scalar => {
+      const type = joinTypes(one.type, other.type)
+      if (!type)
+        return this.fault(
+          expression,
+          `After “then” stands ${typeName(one)}, after “else” ${typeName(other)}.`,
+          'Both must be of the same kind.',
+        )
+      return derived(type, [condition, one, other], (frame) =>
+        condition.run(frame) ? one.run(frame) : other.run(frame),
+      )
+    }
+    if (!isList(then) && !isList(otherwise)) return choose(then, otherwise)
+    if (!isList(then) || !isList(otherwise) || then.items.length !== otherwise.items.length)
+      return this.fault(
+        expression,
+        `After “then” stands ${typeName(then)}, after “else” ${typeName(otherwise)}.`,
+        'Both must be of the same kind and length.',
+      )
+    return { items: then.items.map((item, i) => choose(item, otherwise.items[i])) }
+  }
+
+  private call(expression: Extract<Expression, { type: 'call' }>): Value {
+    const { callee } = expression
+    const builtIn = Object.hasOwn(FUNCTIONS, callee.text) ? FUNCTIONS[callee.text] : undefined
+    if (!builtIn) {
+      const meant = nearestName(callee.text, Object.keys(FUNCTIONS))
+      return this.fault(
+        callee,
+        `There is no function “${callee.text}”.`,
+        meant
+          ? `Did you mean “${meant}”?`
+          : `The functions are ${Object.keys(FUNCTIONS).join(', ')}. A distribution stands after ~, in a chance line.`,
+        true,
+      )
+    }
+    const [least, most] = builtIn.count
+    if (expression.args.length < least || expression.args.length > most)
+      return this.fault(
+        expression,
+        `${callee.text} takes ${least === most ? least : `${least} to ${most}`} values, not ${expression.args.length}.`,
+        `Write ${builtIn.form}.`,
+      )
+    const args = expression.args.map((arg) => this.value(arg))
+    if (args.some((arg) => !isList(arg) && arg.type.kind === 'unknown')) return UNKNOWN
+    const number = (i: number) => this.asNumber(args[i], expression.args[i])
+    const call: Call = {
+      from: expression.from,
+      to: expression.to,
+      args,
+      number,
+      whole: (i) => {
+        const value = number(i)
+        if (value.type.kind !== 'number' || value.type.whole) return value
+        return this.fault(expression.args[i], 'This need not be a whole number.', 'Use round, floor or ceil.')
+      },
+      list: (i) => {
+        const value = args[i]
+        if (isList(value)) return value
+        this.fault(expression.args[i], `This is ${typeName(value)}, not a list.`, `Write ${builtIn.form}.`)
+        return { items: [UNKNOWN] }
+      },
+      numbers: () => {
+        const only = args[0]
+        const items = args.length === 1 && isList(only) ? only.items : args.map((_, i) => number(i))
+        return items.map((item, i) => this.asNumber(item, expression.args[Math.min(i, args.length - 1)]))
+      },
+      fault: (cause, remedy) => this.fault(expression, cause, remedy),
+    }
+    return builtIn.apply(call)
+  }
+
+  private item(expression: Extract<Expression, { type: 'item' }>): Value {
+    const list = this.value(expression.of)
+    if (!isList(list)) {
+      if (list.type.kind === 'unknown') return list
+      return this.fault(
+        expression.of,
+        `This is ${typeName(list)}, not a list or table.`,
+        'Leave out the […].',
+      )
+    }
+    return list.words ? this.itemByWord(list, list.words, expression) : this.itemByPlace(list, expression)
+  }
+
+  private itemByWord(
+    list: ListValue,
+    words: readonly number[],
+    expression: Extract<Expression, { type: 'item' }>,
+  ): Scalar {
+    const index = this.scalar(expression.index)
+    if (index.type.kind === 'unknown') return UNKNOWN
+    if (index.type.kind !== 'word')
+      return this.fault(
+        expression.index,
+        `This table is read by words, not by ${typeName(index)}.`,
+        'Give a word.',
+      )
+    const missing = index.type.words.filter((word) => !words.includes(word))
+    if (missing.length)
+      return this.fault(
+        expression.index,
+        `The table has no entry for ${listNames(missing.map((word) => this.scope.wordText(word)))}, which can stand here.`,
+        `Add ${missing.map((word) => `${this.scope.wordText(word)} = …`).join(', ')} to the table.`,
+      )
+    const places = new Map(words.map((word, i) => [word, i]))
+    const runs = list.items.map((item) => item.run)
+    return derived(itemsType(list), [...list.items, index], (frame) =>
+      runs[places.get(index.run(frame))!](frame),
+    )
+  }
+
+  private itemByPlace(list: ListValue, expression: Extract<Expression, { type: 'item' }>): Scalar {
+    const index = this.number(expression.index)
+    if (index.type.kind !== 'number') return UNKNOWN
+    const first = list.first ?? 1
+    const last = first + list.items.length - 1
+    const { from, to } = expression.index
+    if (!index.type.whole)
+      return this.fault(expression.index, 'This need not be a whole number.', 'Use round, floor or ceil.')
+    if (index.type.high < first || index.type.low > last)
+      return this.fault(
+        expression.index,
+        `The places are ${first} to ${last}, this is ${index.type.low}${index.type.low === index.type.high ? '' : ` to ${index.type.high}`}.`,
+        `Give a place from ${first} to ${last}.`,
+      )
+    if (index.constant !== undefined) return list.items[index.constant - first]
+    const runs = list.items.map((item) => item.run)
+    return derived(itemsType(list), [...list.items, index], (frame) => {
+      const at = index.run(frame)
+      const run = runs[at - first]
+      if (run === undefined)
+        throw new RuleFault({
+          from,
+          to,
+          cause: `The place is ${at}, there are ${first} to ${last}.`,
+          remedy: 'Guard it with if … then … else …, or make the table longer.',
+        })
+      return run(frame)
+    })
+  }
+
+  private each(expression: Extract<Expression, { type: 'each' }>): Value {
+    const { over, name, item } = expression
+    const values: Value[] = []
+    if (over.type === 'range') {
+      const from = this.constant(over.from, 1)
+      const to = this.constant(over.to, 1)
+      if (!(Number.isInteger(from) && Number.isInteger(to) && from <= to && to - from < 200))
+        return this.fault(
+          over.to,
+          `It counts from ${from} to ${to}.`,
+          'Count with whole numbers, upwards, over at most 200.',
+        )
+      for (let i = from; i <= to; i++) values.push(constantNumber(i))
+    } else {
+      const list = this.value(over.list)
+      if (!isList(list))
+        return this.fault(over.list, `This is ${typeName(list)}, not a list.`, 'Give a list.')
+      values.push(...list.items)
+    }
+    const items: Scalar[] = []
+    const before = this.faults.length
+    for (const value of values) {
+      this.locals.push({ name: name.text, value })
+      items.push(this.scalar(item))
+      this.locals.pop()
+      // A fault of the first item would be told again for every other one.
+      if (this.faults.length > before) return UNKNOWN
+    }
+    return { items }
+  }
+}
+
+/** Sums and differences of what stands in the frame are by far the most frequent: they make no further calls. */
+function sumOf({ run: a, slot: i }: Scalar, { run: b, slot: j, constant }: Scalar): Run {
+  if (i !== undefined && j !== undefined) return (f) => f[i] + f[j]
+  if (i !== undefined && constant !== undefined) return (f) => f[i] + constant
+  if (j !== undefined) return (f) => a(f) + f[j]
+  return (f) => a(f) + b(f)
+}
+
+function differenceOf({ run: a, slot: i }: Scalar, { run: b, slot: j, constant }: Scalar): Run {
+  if (i !== undefined && j !== undefined) return (f) => f[i] - f[j]
+  if (i !== undefined && constant !== undefined) return (f) => f[i] - constant
+  if (j !== undefined) return (f) => a(f) - f[j]
+  return (f) => a(f) - b(f)
+}
+
+function itemsType(list: ListValue): Scalar['type'] {
+  return list.items.map((item) => item.type).reduce((one, other) => joinTypes(one, other) ?? one)
+}

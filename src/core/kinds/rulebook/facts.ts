@@ -1,0 +1,44 @@
+import type { Model, RowPolicy } from '../../model/model'
+import type { Measure, StateSpace } from '../../model/space'
+import type { Problem, StoryStep } from '../../problem'
+import type { Span } from './place'
+import type { Knob, NoteRule } from './program'
+import type { Treatment } from './syntax'
+
+/** A check of the rulebook: held in everything that can happen, or not in this case. */
+export interface CheckResult {
+  readonly title: string
+  readonly span: Span
+  /** Null when it holds. */
+  readonly broken: {
+    readonly state: string
+    readonly action: string
+    readonly chances: string
+    /** The shortest way there from a start: the states passed, the action taken in each and what fell. */
+    readonly path: readonly StoryStep[]
+  } | null
+}
+
+/** What should be known of a rulebook though it is no fault. */
+export type RuleNote = Problem & { readonly rule: NoteRule }
+
+/** What a rulebook has besides its model. */
+export interface RulebookFacts {
+  readonly knobs: readonly Knob[]
+  readonly treatment: Treatment
+  /** How many values each variable has. */
+  readonly sizes: readonly { readonly name: string; readonly size: number }[]
+  readonly policies: readonly { readonly title: string; readonly policy: RowPolicy }[]
+  readonly checks: readonly CheckResult[]
+  /** The discount of a step that passes by itself, 1 for none; null where no state passes. */
+  readonly passing: number | null
+  /** What is no fault but should be known. */
+  readonly notes: readonly RuleNote[]
+}
+
+export interface CompiledRulebook {
+  readonly model: Model
+  readonly space: StateSpace
+  readonly measures: readonly Measure[]
+  readonly facts: RulebookFacts
+}

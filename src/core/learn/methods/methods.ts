@@ -1,0 +1,358 @@
+import { pseudoCode, type PseudoLine } from '../../explain/pseudo-code'
+import { Reinforce } from './policy/reinforce'
+import { DoubleQLearning } from './value/double-q'
+import { DynaQ } from './model/dyna-q'
+import type { Learner, TableHolds } from '../learner'
+import { MonteCarloControl, MonteCarloPrediction } from './monte-carlo/monte-carlo'
+import { NStepSarsa } from './traces/n-step'
+import { TdPrediction } from '../prediction'
+import { PrioritisedSweeping } from './model/prioritised-sweeping'
+import { constant, type Schedule } from '../schedule'
+import type { LearnSettings } from '../../settings/settings'
+import { createOneStep } from './value/wasm/fast-one-step'
+import { TraceControl } from './traces/trace-control'
+import type { World } from '../world'
+
+/** Settings that mean something to some methods only. */
+export type LearnOption =
+  | 'learningRate'
+  | 'exploration'
+  | 'ties'
+  | 'start'
+  | 'lookahead'
+  | 'lambda'
+  | 'traces'
+  | 'counted'
+  | 'planning'
+  | 'threshold'
+  | 'policy'
+
+/** A learning method, described once for the interface, the command line and the docs. */
+export interface LearnMethod {
+  readonly title: string
+  /** What it does, in one sentence. */
+  readonly idea: string
+  readonly source: string
+  /** What the numbers of its table are. */
+  readonly tableHolds: TableHolds
+  /** Whether it looks for the best policy, or for what a given one is worth. */
+  readonly finds: 'best' | 'worth'
+  readonly defaultLearningRate: Schedule
+  /** What can be set for it besides discount, episodes, cap, seed and stop rule. */
+  readonly settings: readonly LearnOption[]
+  /** Lines are lit by `start`, `step` (something was learned from a step) and `episode` (from a whole one). */
+  readonly pseudo: readonly PseudoLine[]
+  create(world: World, settings: LearnSettings): Learner
+}
+
+const CONTROL = ['learningRate', 'exploration', 'ties', 'start'] as const
+const CHOOSE = 'a ← an action for s, best by Q, exploring now and then'
+const ENDED = 'until s is an ending or the cap is reached'
+
+/** Every method of learning, once. */
+export const LEARN_METHODS = {
+  'q-learning': {
+    title: 'Q-learning',
+    idea: 'Moves the value of the action taken towards the reward plus the best it could do next.',
+    source: 'Watkins 1989; Sutton & Barto 2018, section 6.5',
+    tableHolds: 'action values',
+    finds: 'best',
+    defaultLearningRate: constant(0.1),
+    settings: CONTROL,
+    pseudo: pseudoCode(`
+Q(s, a) ← as chosen for every s and a @start
+for every episode
+  s ← a start
+  repeat
+    ${CHOOSE}
+    take a; see reward and next state s′
+    Q(s, a) ← Q(s, a) + rate × (reward + discount × max over b of Q(s′, b) − Q(s, a)) @step
+    s ← s′
+  ${ENDED}`),
+    create: (world, settings) => createOneStep(world, settings, 'best'),
+  },
+  sarsa: {
+    title: 'SARSA',
+    idea: 'Moves the value of the action taken towards the reward plus the value of the action it takes next.',
+    source: 'Rummery & Niranjan 1994; Sutton & Barto 2018, section 6.4',
+    tableHolds: 'action values',
+    finds: 'best',
+    defaultLearningRate: constant(0.1),
+    settings: CONTROL,
+    pseudo: pseudoCode(`
+Q(s, a) ← as chosen for every s and a @start
+for every episode
+  s ← a start; ${CHOOSE}
+  repeat
+    take a; see reward and next state s′
+    a′ ← an action for s′, in the same way
+    Q(s, a) ← Q(s, a) + rate × (reward + discount × Q(s′, a′) − Q(s, a)) @step
+    s ← s′; a ← a′
+  ${ENDED}`),
+    create: (world, settings) => createOneStep(world, settings, 'taken'),
+  },
+  'expected-sarsa': {
+    title: 'Expected SARSA',
+    idea: 'Moves the value of the action taken towards the reward plus what it may expect next, exploring included.',
+    source: 'van Seijen, van Hasselt, Whiteson & Wiering 2009; Sutton & Barto 2018, section 6.6',
+    tableHolds: 'action values',
+    finds: 'best',
+    defaultLearningRate: constant(0.1),
+    settings: CONTROL,
+    pseudo: pseudoCode(`
+Q(s, a) ← as chosen for every s and a @start
+for every episode
+  s ← a start
+  repeat
+    ${CHOOSE}
+    take a; see reward and next state s′
+    expected ← Σ over b of policy(b | s′) × Q(s′, b)
+    Q(s, a) ← Q(s, a) + rate × (reward + discount × expected − Q(s, a)) @step
+    s ← s′
+  ${ENDED}`),
+    create: (world, settings) => createOneStep(world, settings, 'expected'),
+  },
+  'double-q-learning': {
+    title: 'Double Q-learning',
+    idea: 'Keeps two tables; one picks the best next action, the other says what it is worth, so that luck is not mistaken for value.',
+    source: 'van Hasselt 2010; Sutton & Barto 2018, section 6.7',
+    tableHolds: 'action values',
+    finds: 'best',
+    defaultLearningRate: constant(0.1),
+    settings: CONTROL,
+    pseudo: pseudoCode(`
+A(s, a), B(s, a) ← as chosen for every s and a @start
+for every episode
+  s ← a start
+  repeat
+    a ← an action for s, best by A + B, exploring now and then
+    take a; see reward and next state s′
+    toss a coin: X, Y ← A, B or B, A
+    b ← the best action of s′ by X
+    X(s, a) ← X(s, a) + rate × (reward + discount × Y(s′, b) − X(s, a)) @step
+    s ← s′
+  ${ENDED}`),
+    create: (world, settings) => new DoubleQLearning(world, settings),
+  },
+  'n-step-sarsa': {
+    title: 'n-step SARSA',
+    idea: 'Waits for n rewards, then moves the value of the action before them towards their sum plus the value of what comes after.',
+    source: 'Sutton & Barto 2018, section 7.2',
+    tableHolds: 'action values',
+    finds: 'best',
+    defaultLearningRate: constant(0.1),
+    settings: [...CONTROL, 'lookahead'],
+    pseudo: pseudoCode(`
+Q(s, a) ← as chosen for every s and a @start
+for every episode
+  repeat, step t
+    take the action chosen; choose the next one, best by Q, exploring now and then
+    if n rewards have come in since step t − n + 1
+      G ← those rewards, discounted, + discountⁿ × Q(now, next action)
+      Q(s, a) of that step ← Q(s, a) + rate × (G − Q(s, a)) @step
+  ${ENDED}
+  the steps still waiting get the rewards there were @episode`),
+    create: (world, settings) => new NStepSarsa(world, settings),
+  },
+  'sarsa-lambda': {
+    title: 'SARSA(λ)',
+    idea: 'As SARSA, but what an error teaches reaches back, by fading traces, to the actions taken before.',
+    source: 'Rummery & Niranjan 1994; Singh & Sutton 1996; Sutton & Barto 2018, section 12.7',
+    tableHolds: 'action values',
+    finds: 'best',
+    defaultLearningRate: constant(0.1),
+    settings: [...CONTROL, 'lambda', 'traces'],
+    pseudo: pseudoCode(`
+Q(s, a) ← as chosen for every s and a @start
+for every episode
+  e(s, a) ← 0 for every s and a
+  repeat
+    take a; see reward and s′; a′ ← an action for s′
+    error ← reward + discount × Q(s′, a′) − Q(s, a)
+    e(s, a) ← e(s, a) + 1, or 1 if traces are replaced
+    for every s and a with a trace
+      Q(s, a) ← Q(s, a) + rate × error × e(s, a) @step
+      e(s, a) ← discount × λ × e(s, a)
+    s ← s′; a ← a′
+  ${ENDED}`),
+    create: (world, settings) => new TraceControl(world, settings, false),
+  },
+  'q-lambda': {
+    title: 'Watkins’s Q(λ)',
+    idea: 'As Q-learning with fading traces, which end whenever an action is taken that is not a best one.',
+    source: 'Watkins 1989; Sutton & Barto 2018, section 12.10',
+    tableHolds: 'action values',
+    finds: 'best',
+    defaultLearningRate: constant(0.1),
+    settings: [...CONTROL, 'lambda', 'traces'],
+    pseudo: pseudoCode(`
+Q(s, a) ← as chosen for every s and a @start
+for every episode
+  e(s, a) ← 0 for every s and a
+  repeat
+    take a; see reward and s′; a′ ← an action for s′
+    error ← reward + discount × max over b of Q(s′, b) − Q(s, a)
+    e(s, a) ← e(s, a) + 1, or 1 if traces are replaced
+    for every s and a with a trace
+      Q(s, a) ← Q(s, a) + rate × error × e(s, a) @step
+      e(s, a) ← discount × λ × e(s, a), or 0 if a′ is not a best action
+    s ← s′; a ← a′
+  ${ENDED}`),
+    create: (world, settings) => new TraceControl(world, settings, true),
+  },
+  'monte-carlo-control': {
+    title: 'Monte Carlo control',
+    idea: 'Plays an episode to its end, then moves the value of each action taken towards the return that followed it.',
+    source: 'Sutton & Barto 2018, section 5.4',
+    tableHolds: 'action values',
+    finds: 'best',
+    defaultLearningRate: { kind: 'visits', from: 1, slowness: 1 },
+    settings: [...CONTROL, 'counted'],
+    pseudo: pseudoCode(`
+Q(s, a) ← as chosen for every s and a @start
+for every episode
+  play it, best by Q, exploring now and then @step
+  G ← 0
+  for every step, from the last to the first
+    G ← reward + discount × G
+    if it was the first visit, or every visit counts
+      Q(s, a) ← Q(s, a) + rate × (G − Q(s, a)) @episode`),
+    create: (world, settings) => new MonteCarloControl(world, settings),
+  },
+  'dyna-q': {
+    title: 'Dyna-Q',
+    idea: 'Q-learning that remembers what it saw and, after each step, learns again from things it remembers.',
+    source: 'Sutton 1990; Sutton & Barto 2018, section 8.2',
+    tableHolds: 'action values',
+    finds: 'best',
+    defaultLearningRate: constant(0.1),
+    settings: [...CONTROL, 'planning'],
+    pseudo: pseudoCode(`
+Q(s, a) ← as chosen for every s and a; memory ← empty @start
+for every episode
+  repeat
+    ${CHOOSE}
+    take a; see reward and next state s′
+    Q(s, a) ← Q(s, a) + rate × (reward + discount × max over b of Q(s′, b) − Q(s, a)) @step
+    remember that a in s led to reward and s′
+    a number of times
+      pick an s and a from memory, and what they led to
+      Q(s, a) ← as above
+  ${ENDED}`),
+    create: (world, settings) => new DynaQ(world, settings),
+  },
+  'prioritised-sweeping': {
+    title: 'Prioritised sweeping',
+    idea: 'Remembers what it saw and, after each step, backs up the actions whose values are furthest off by what it remembers.',
+    source: 'Moore & Atkeson 1993; Peng & Williams 1993; Sutton & Barto 2018, section 8.4',
+    tableHolds: 'action values',
+    finds: 'best',
+    defaultLearningRate: constant(1),
+    settings: ['exploration', 'ties', 'start', 'planning', 'threshold'],
+    pseudo: pseudoCode(`
+Q(s, a) ← as chosen for every s and a; memory, queue ← empty @start
+for every episode
+  repeat
+    ${CHOOSE}
+    take a; remember what it led to; put s, a into the queue by their difference
+    a number of times, while the largest difference exceeds the threshold
+      s, a ← the first of the queue
+      Q(s, a) ← mean reward + discount × mean of max Q(s′, ·), as remembered @step
+      for every action remembered to lead to s
+        put it into the queue by its difference
+  ${ENDED}`),
+    create: (world, settings) => new PrioritisedSweeping(world, settings),
+  },
+  'td-0': {
+    title: 'TD(0) prediction',
+    idea: 'Follows a policy, and moves the value of each state it leaves towards the reward plus the value of the next state.',
+    source: 'Sutton 1988; Sutton & Barto 2018, section 6.1',
+    tableHolds: 'values',
+    finds: 'worth',
+    defaultLearningRate: constant(0.1),
+    settings: ['learningRate', 'start', 'policy'],
+    pseudo: pseudoCode(`
+V(s) ← as chosen for every s @start
+for every episode
+  s ← a start
+  repeat
+    take an action by the policy; see reward and next state s′
+    V(s) ← V(s) + rate × (reward + discount × V(s′) − V(s)) @step
+    s ← s′
+  ${ENDED}`),
+    create: (world, settings) => new TdPrediction(world, settings, 0),
+  },
+  'td-lambda': {
+    title: 'TD(λ) prediction',
+    idea: 'As TD(0), but what an error teaches reaches back, by fading traces, to the states visited before.',
+    source: 'Sutton 1988; Sutton & Barto 2018, section 12.2',
+    tableHolds: 'values',
+    finds: 'worth',
+    defaultLearningRate: constant(0.1),
+    settings: ['learningRate', 'start', 'lambda', 'traces', 'policy'],
+    pseudo: pseudoCode(`
+V(s) ← as chosen for every s @start
+for every episode
+  e(s) ← 0 for every s
+  repeat
+    take an action by the policy; see reward and next state s′
+    error ← reward + discount × V(s′) − V(s)
+    e(s) ← e(s) + 1, or 1 if traces are replaced
+    for every s with a trace
+      V(s) ← V(s) + rate × error × e(s) @step
+      e(s) ← discount × λ × e(s)
+    s ← s′
+  ${ENDED}`),
+    create: (world, settings) => new TdPrediction(world, settings, settings.lambda),
+  },
+  'monte-carlo-prediction': {
+    title: 'Monte Carlo prediction',
+    idea: 'Follows a policy through whole episodes, and moves the value of each state towards the return that followed it.',
+    source: 'Sutton & Barto 2018, section 5.1; Singh & Sutton 1996',
+    tableHolds: 'values',
+    finds: 'worth',
+    defaultLearningRate: { kind: 'visits', from: 1, slowness: 1 },
+    settings: ['learningRate', 'start', 'counted', 'policy'],
+    pseudo: pseudoCode(`
+V(s) ← as chosen for every s @start
+for every episode
+  play it by the policy @step
+  G ← 0
+  for every step, from the last to the first
+    G ← reward + discount × G
+    if it was the first visit, or every visit counts
+      V(s) ← V(s) + rate × (G − V(s)) @episode`),
+    create: (world, settings) => new MonteCarloPrediction(world, settings),
+  },
+  reinforce: {
+    title: 'REINFORCE',
+    idea: 'After an episode, makes each action taken more likely in proportion to the return that followed it.',
+    source: 'Williams 1992; Sutton & Barto 2018, section 13.3',
+    tableHolds: 'preferences',
+    finds: 'best',
+    defaultLearningRate: constant(0.005),
+    settings: ['learningRate', 'start'],
+    pseudo: pseudoCode(`
+preference(s, a) ← as chosen for every s and a @start
+for every episode
+  play it by the softmax of the preferences @step
+  for every step t, with G the return from there
+    for every action b of s
+      preference(s, b) ← preference(s, b) + rate × discountᵗ × G × ((1 if b was taken, else 0) − policy(b | s)) @episode`),
+    create: (world, settings) => new Reinforce(world, settings),
+  },
+} as const satisfies Record<string, LearnMethod>
+
+export type LearnMethodId = keyof typeof LEARN_METHODS
+export const LEARN_METHOD_IDS = Object.keys(LEARN_METHODS) as LearnMethodId[]
+
+export function learnMethod(id: LearnMethodId): LearnMethod {
+  return LEARN_METHODS[id]
+}
+
+/** Which line of the pseudo-code is at hand. */
+export function pseudoPlaceOf(method: LearnMethod, learner: Learner): string {
+  if (learner.steps === 0) return 'start'
+  const whole = method.pseudo.some(({ at }) => at === 'episode')
+  return whole && learner.last.ended !== 'no' ? 'episode' : 'step'
+}

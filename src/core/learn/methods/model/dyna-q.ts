@@ -1,0 +1,77 @@
+import type { Working } from '../../../explain/working'
+import { formatCount } from '../../../formats/number'
+import { RandomStream } from '../../../random/generator'
+import { LearnedModel } from './learned-model'
+import { OneStep } from '../value/one-step'
+import type { LearnSettings } from '../../../settings/settings'
+import type { World } from '../../world'
+
+/**
+ * Dyna-Q (Sutton 1990; Sutton & Barto 2018, section 8.2): Q-learning that remembers what it saw, and after each step
+ * updates as many actions again as `planning` says, picked at random among those it has tried. What follows one of them
+ * is drawn by how often it was seen, so that the method holds in chancy worlds too.
+ */
+export class DynaQ extends OneStep {
+  private readonly model: LearnedModel
+  private readonly picks: RandomStream
+  private readonly groupOf: Int32Array
+  /** [tableRows] updates so far, those from memory included */
+  private readonly updates: Float64Array
+
+  constructor(world: World, settings: LearnSettings) {
+    super(world, settings, 'best')
+    const { tableStart } = world
+    this.model = new LearnedModel(world.tableRows, tableStart.length - 1, world.model.outcomes)
+    this.picks = new RandomStream(settings.seed, 'method', settings.run)
+    this.groupOf = groupsOfRows(tableStart)
+    this.updates = new Float64Array(world.tableRows)
+  }
+
+  override working(group: number): Working | undefined {
+    const working = super.working(group)
+    const { planning } = this.settings
+    return (
+      working && {
+        ...working,
+        note: `${working.note} This update came from a step in the world; ${formatCount(planning)} from memory follow each, of actions picked at random.`,
+      }
+    )
+  }
+
+  protected override learn(group: number, row: number, reward: number, next: number, ended: boolean): void {
+    super.learn(group, row, reward, next, ended)
+    const { model, picks, greedy, groupOf, settings } = this
+    model.add(row, reward, next, this.world.carried)
+    for (let i = 0; i < settings.planning; i++) {
+      const again = model.seen[picks.below(model.seenCount)]
+      const entry = model.draw(again, picks)
+      const discount = settings.discount * model.carriedOf(entry)
+      const target = model.rewardOf(entry) + discount * greedy.best[model.groupOf(entry)]
+      const old = greedy.values[again]
+      const value = old + this.rateAt(this.countUpdate(again)) * (target - old)
+      if (!this.sound(value, groupOf[again])) return
+      this.noteChange(again, old)
+      greedy.write(groupOf[again], again, value)
+    }
+  }
+
+  protected override countUpdate(row: number): number {
+    return ++this.updates[row]
+  }
+
+  protected override keptNumbers(): string[] {
+    return [...super.keptNumbers(), 'model.seenCount', 'model.entries']
+  }
+
+  protected override keptArrays(): Record<string, Float64Array | Int32Array> {
+    return { ...super.keptArrays(), picks: this.picks.words, updates: this.updates, ...this.model.kept() }
+  }
+}
+
+/** [tableRows] the group of each row */
+export function groupsOfRows(tableStart: Int32Array): Int32Array {
+  const groups = new Int32Array(tableStart[tableStart.length - 1])
+  for (let group = 0; group < tableStart.length - 1; group++)
+    groups.fill(group, tableStart[group], tableStart[group + 1])
+  return groups
+}

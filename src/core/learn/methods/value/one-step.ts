@@ -1,0 +1,85 @@
+import type { Working } from '../../../explain/working'
+import { ControlLearner } from '../../control-learner'
+import type { Allocate } from '../../greedy-table'
+import type { LearnSettings } from '../../../settings/settings'
+import { controlWorking, type Target } from './step-working'
+import { ONE_STEP_SLOT, ONE_STEP_SLOT_SIZE } from '../../slots'
+import { mostRows } from '../../tabular-learner'
+import type { World } from '../../world'
+
+/**
+ * One-step control with a table of action values: value += learning rate x (reward + discount x ahead − value).
+ *
+ * - `best`, Q-learning (Watkins 1989; Sutton & Barto 2018, section 6.5): ahead is the largest action value of what comes
+ *   next. The next action is chosen after the update.
+ * - `taken`, SARSA (Rummery & Niranjan 1994; section 6.4): ahead is the value of the action that will really be taken
+ *   next, chosen before the update.
+ * - `expected`, Expected SARSA (van Seijen et al. 2009; section 6.6): ahead is the mean of the action values of what
+ *   comes next, weighed as the agent would choose now.
+ */
+export class OneStep extends ControlLearner {
+  private readonly weights: Float64Array
+
+  constructor(
+    world: World,
+    settings: LearnSettings,
+    protected readonly target: Target,
+    allocate?: Allocate,
+  ) {
+    super(world, settings, ONE_STEP_SLOT_SIZE, allocate)
+    this.weights = new Float64Array(mostRows(world.tableStart))
+  }
+
+  working(group: number): Working | undefined {
+    return controlWorking(this.world, this.settingsOf(group), this.slotOf(group), this.target)
+  }
+
+  protected slotOf(group: number): Float64Array {
+    return this.slots.subarray(group * this.slotSize, (group + 1) * this.slotSize)
+  }
+
+  protected override learn(group: number, row: number, reward: number, next: number, ended: boolean): void {
+    const { greedy, slots } = this
+    let nextRow = -1
+    let ahead = greedy.best[next]
+    const best = ahead
+    if (!ended && this.target !== 'best') {
+      if (this.target === 'taken') {
+        nextRow = this.chosen = this.choose(next)
+        ahead = greedy.values[nextRow]
+      } else ahead = this.expected(next)
+    }
+    const old = greedy.values[row]
+    const rate = this.rateAt(this.countUpdate(row))
+    const value = old + rate * (reward + this.discount * ahead - old)
+    if (!this.sound(value, group)) return
+    this.noteChange(row, old)
+    greedy.write(group, row, value)
+    const at = this.noteUpdate(group, row, old, value, reward, ahead, rate)
+    slots[at + ONE_STEP_SLOT.nextRow] = nextRow
+    slots[at + ONE_STEP_SLOT.other] = best
+  }
+
+  /** Notes that a row is updated. @returns how often that has been, this time included */
+  protected countUpdate(row: number): number {
+    return this.visits[row]
+  }
+
+  protected override noteNext(row: number): void {
+    if (this.target !== 'best') return
+    const at = this.world.observation[this.last.state] * ONE_STEP_SLOT_SIZE
+    this.slots[at + ONE_STEP_SLOT.nextRow] = row
+    this.slots[at + ONE_STEP_SLOT.other] = this.greedy.values[row]
+  }
+
+  /** The mean of the group's action values, weighed as the agent would choose now. */
+  private expected(group: number): number {
+    const { weights, greedy } = this
+    const from = greedy.start[group]
+    const size = greedy.start[group + 1] - from
+    this.actor.chances(group, weights)
+    let sum = 0
+    for (let k = 0; k < size; k++) sum += weights[k] * greedy.values[from + k]
+    return sum
+  }
+}

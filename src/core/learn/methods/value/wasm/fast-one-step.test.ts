@@ -1,0 +1,131 @@
+import { createHash } from 'node:crypto'
+import { readFileSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import { BRIEF, chancyGrid, exploring } from '../../../../testing/learning'
+import { gridModel, randomModel } from '../../../../testing/models'
+import { OneStep } from '../one-step'
+import { constant, type Schedule } from '../../../schedule'
+import type { LearnSettings } from '../../../../settings/settings'
+import { World } from '../../../world'
+import { createOneStep, fastOneStep } from './fast-one-step'
+import { STEPS_SOURCE } from './steps-code'
+
+const fall = (per: 'episode' | 'step', over: number): Schedule => ({
+  kind: 'linear',
+  from: 1,
+  to: 0.1,
+  over,
+  per,
+})
+const greedy = (level: Schedule) => ({ way: 'epsilon-greedy', level }) as const
+const MODELS = {
+  'a chancy grid': chancyGrid(),
+  'a random model': randomModel(4, 8).model,
+  'many starts': gridModel(['......', '......'], { endings: [{ at: 'F2', reward: 3, name: '' }] }),
+}
+const SETTINGS: Record<string, Partial<LearnSettings>> = {
+  plain: {},
+  'first of equals, optimistic': { ties: 'first', start: { kind: 'constant', value: 4 } },
+  'by visits': { learningRate: { kind: 'visits', from: 0.9, slowness: 7 } },
+  'exploration by episode, rate that drops': {
+    exploration: greedy(fall('episode', 120)),
+    learningRate: { kind: 'drop', from: 0.5, to: 0.05 },
+  },
+  'exploration by step': { exploration: greedy(fall('step', 700)) },
+  // Floors where a block of single steps ends, just before and just after.
+  'a rate at its floor in step 65': { learningRate: fall('step', 65) },
+  'a rate at its floor in step 64': { learningRate: fall('step', 64) },
+  'exploration at its floor in step 66': { exploration: greedy(fall('step', 66)) },
+  'rate by step': { learningRate: fall('step', 900) },
+  'a stop by mean return': { stop: { kind: 'mean-return', atLeast: -2, over: 30 } },
+  'a stop by steps': { stop: { kind: 'steps', count: 777 } },
+}
+
+function both(
+  model: (typeof MODELS)[keyof typeof MODELS],
+  settings: Partial<LearnSettings>,
+  target: 'best' | 'taken' | 'expected',
+) {
+  const all = { ...BRIEF, cap: 14, ...settings }
+  const fast = fastOneStep(new World(model), all, target)
+  if (!fast) throw new Error('no WebAssembly')
+  return { fast, plain: new OneStep(new World(model), all, target) }
+}
+
+describe.each(['best', 'taken', 'expected'] as const)('the kernel with the target %s', (target) => {
+  it.each(Object.keys(SETTINGS))('gives the bits of the plain learner: %s', (name) => {
+    for (const model of Object.values(MODELS)) {
+      const { fast, plain } = both(model, SETTINGS[name], target)
+      // Chunks of any size, so that single steps and many change places.
+      for (const chunk of [64, 100, 5, 64, 1, 333, 1000, 7, 100_000]) {
+        expect(fast.advance(chunk)).toBe(plain.advance(chunk))
+        expect([...fast.table]).toEqual([...plain.table])
+        expect([...fast.visits]).toEqual([...plain.visits])
+        expect(fast.last).toEqual(plain.last)
+        expect(fast.status).toEqual(plain.status)
+        expect([fast.steps, fast.state, fast.age, fast.level, fast.rate]).toEqual([
+          plain.steps,
+          plain.state,
+          plain.age,
+          plain.level,
+          plain.rate,
+        ])
+        for (let group = 0; group < model.observations; group++)
+          expect(fast.working(group)).toEqual(plain.working(group))
+        expect(fast.snapshot().numbers).toEqual(plain.snapshot().numbers)
+      }
+      expect([...fast.log.returns]).toEqual([...plain.log.returns])
+      expect([...fast.log.lengths]).toEqual([...plain.log.lengths])
+    }
+  })
+
+  it('goes on from a snapshot of the plain learner, and the other way round', () => {
+    const { fast, plain } = both(MODELS['a chancy grid'], {}, target)
+    plain.advance(503)
+    fast.restore(plain.snapshot())
+    fast.advance(400)
+    plain.advance(400)
+    expect([...fast.table]).toEqual([...plain.table])
+    plain.restore(fast.snapshot())
+    fast.advance(300)
+    plain.advance(300)
+    expect([...fast.table]).toEqual([...plain.table])
+  })
+
+  it('stops at the end of the episode that it is asked to stop at', () => {
+    const { fast, plain } = both(MODELS['a chancy grid'], { episodes: 500 }, target)
+    for (const until of [1, 2, 50, 51, 400]) {
+      expect(fast.advance(1e9, until)).toBe(plain.advance(1e9, until))
+      expect(fast.log.count).toBe(until)
+    }
+  })
+
+  it('catches numbers that run away as the plain learner does', () => {
+    // Rates above 1 are no use for tables, but they do run away.
+    const { fast, plain } = both(
+      MODELS['a chancy grid'],
+      { learningRate: constant(2.9), exploration: exploring(0.5) },
+      target,
+    )
+    expect(fast.advance(1e6)).toBe(plain.advance(1e6))
+    expect(fast.status.outcome).toBe('diverged')
+    expect(fast.status).toEqual(plain.status)
+    expect([...fast.table]).toEqual([...plain.table])
+  })
+})
+
+it('is used where it pays, and where exploring is simple enough for it', () => {
+  const world = new World(chancyGrid())
+  const long = { ...BRIEF, episodes: 10_000 }
+  expect(createOneStep(world, long, 'best').constructor).not.toBe(OneStep)
+  expect(createOneStep(world, BRIEF, 'best').constructor).toBe(OneStep)
+  expect(
+    createOneStep(world, { ...long, exploration: { way: 'softmax', level: constant(1) } }, 'best')
+      .constructor,
+  ).toBe(OneStep)
+})
+
+it('was built from the source that stands beside it', () => {
+  const source = readFileSync('src/core/learn/wasm/steps.as')
+  expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(STEPS_SOURCE)
+})

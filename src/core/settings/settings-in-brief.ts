@@ -1,0 +1,45 @@
+import { formatCount, significantNumber } from '../formats/number'
+import { learnMethod } from '../learn/methods/methods'
+import type { Schedule } from '../learn/schedule'
+import type { LearnChoice } from './settings-schema'
+
+/** The settings that matter most in one line, for where there is no room for fields. */
+export function settingsInBrief(choice: LearnChoice): string {
+  const { settings } = learnMethod(choice.method)
+  const { exploration } = choice
+  return [
+    settings.includes('learningRate') ? `rate ${briefly(choice.learningRate)}` : '',
+    settings.includes('exploration')
+      ? `${exploration.way === 'softmax' ? 'temperature' : 'ε'} ${briefly(exploration.level)}`
+      : '',
+    settings.includes('lookahead') ? `n ${choice.lookahead}` : '',
+    settings.includes('lambda') ? `λ ${significantNumber(choice.lambda)}` : '',
+    `${formatCount(choice.episodes)} episodes`,
+    `seed ${choice.seed}`,
+  ]
+    .filter(Boolean)
+    .join(' · ')
+}
+
+/** Whether two choices differ in nothing but the number of the run. */
+export function sameButRun(one: LearnChoice, other: LearnChoice): boolean {
+  return JSON.stringify({ ...one, run: 0 }) === JSON.stringify({ ...other, run: 0 })
+}
+
+/** A choice by its method and, where it is not that of another one, what is different about it. */
+export function choiceBeside(choice: LearnChoice, other: LearnChoice | null): string {
+  const { title } = learnMethod(choice.method)
+  if (!other || sameButRun(choice, other)) return title
+  const [mine, theirs] = [settingsInBrief(choice), settingsInBrief(other)].map((text) => text.split(' · '))
+  const different = mine.filter((part) => !theirs.includes(part))
+  if (different.length) return `${title} (${different.join(', ')})`
+  // Another method is told by its name alone.
+  return choice.method === other.method ? `${title} (other settings)` : title
+}
+
+function briefly(schedule: Schedule): string {
+  if (schedule.kind === 'visits') return schedule.slowness === 1 ? '1/n' : 'by visits'
+  return 'to' in schedule && schedule.to !== schedule.from
+    ? `${significantNumber(schedule.from)} → ${significantNumber(schedule.to)}`
+    : significantNumber(schedule.from)
+}
