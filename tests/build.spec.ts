@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import type { GridEnvironment } from '../src/core/environment/document'
+import type { GridEnvironment } from '../src/core/kinds/grid/kind'
 import { alerts, clickCell, dragCells, named, openNew, savedDocument } from './study'
 
 const EMPTY = ['......', '......', '......', '......']

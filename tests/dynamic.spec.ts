@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
-import { compileEnvironment, type EnvironmentDocument } from '../src/core/environment/document'
+import { compileEnvironment } from '../src/core/environment/compile'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import { actionValues, greedyPolicy } from '../src/core/plan/backup'
 import { comparePlans } from '../src/core/plan/difference'
 import { PLAN_DEFAULTS } from '../src/core/plan/planner'

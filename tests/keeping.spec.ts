@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
-import type { GridEnvironment } from '../src/core/environment/document'
-import { newBanditEnvironment } from '../src/core/kinds/bandit/blank'
+import type { GridEnvironment } from '../src/core/kinds/grid/kind'
+import { newBandit } from '../src/core/kinds/bandit/blank'
 import { PAY_OFFS } from '../src/core/kinds/bandit/pay-off'
 import { alerts, clickCell, named, openNew, savedDocument } from './study'
 
@@ -104,7 +104,7 @@ for (const [name, text, message] of [
   [
     'arms.json',
     JSON.stringify({
-      ...newBanditEnvironment('b'),
+      ...newBandit('b'),
       bandit: {
         arms: Array.from({ length: 300 }, (_, i) => ({ name: `a${i}`, pays: [PAY_OFFS.bernoulli.plain] })),
       },

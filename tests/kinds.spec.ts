@@ -1,12 +1,10 @@
 import { expect, test } from '@playwright/test'
-import type {
-  BanditEnvironment,
-  EnvironmentDocument,
-  TableEnvironment,
-} from '../src/core/environment/document'
-import { compileEnvironment } from '../src/core/environment/document'
+import type { BanditEnvironment } from '../src/core/kinds/bandit/kind'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
+import type { TableEnvironment } from '../src/core/kinds/table/kind'
+import { compileEnvironment } from '../src/core/environment/compile'
+import { newTable } from '../src/core/kinds/table/blank'
 import { layOutGraph } from '../src/ui/board/graph-layout'
-import { newTableEnvironment } from '../src/core/kinds/table/blank'
 import posters from '../demo/which-poster.json' with { type: 'json' }
 import tips from '../demo/audio-guide-tip.json' with { type: 'json' }
 import { exportText, newEnvironment, openNew, readout, savedDocument } from './study'
@@ -64,7 +62,7 @@ test.describe('tables', () => {
   const sheet = { name: 'Transitions, a row for each outcome' }
 
   test('are typed into; what does not fit is kept until it is mended', async ({ page }) => {
-    const id = await openNew(page, { ...newTableEnvironment('t'), name: 'Typed' })
+    const id = await openNew(page, { ...newTable('t'), name: 'Typed' })
     const grid = page.getByRole('grid', sheet)
     await grid.getByRole('gridcell', { name: '0.7' }).click()
     await page.keyboard.type('1.7')
@@ -90,7 +88,7 @@ test.describe('tables', () => {
 
   test('are pasted into from a spreadsheet, whole or in part', async ({ page, context }) => {
     await context.grantPermissions(['clipboard-read', 'clipboard-write'])
-    const id = await openNew(page, { ...newTableEnvironment('t'), name: 'Pasted into' })
+    const id = await openNew(page, { ...newTable('t'), name: 'Pasted into' })
     const rows = async () => ((await savedDocument(page, id)) as TableEnvironment).table.transitions
     const paste = async (text: string) => {
       await page.evaluate((value) => navigator.clipboard.writeText(value), text)
@@ -112,7 +110,7 @@ test.describe('tables', () => {
   })
 
   test('are drawn as a graph; what is dragged stays where it was put', async ({ page }) => {
-    const id = await openNew(page, { ...newTableEnvironment('t'), name: 'Drawn' })
+    const id = await openNew(page, { ...newTable('t'), name: 'Drawn' })
     const board = page.getByRole('application')
     await expect(board).toHaveAttribute('aria-label', /a graph of 4 states/)
     await board.focus()
@@ -124,7 +122,7 @@ test.describe('tables', () => {
     const [scale, left, top] = await Promise.all(
       ['scale', 'left', 'top'].map(async (name) => Number(await board.getAttribute(`data-${name}`))),
     )
-    const { nodes } = layOutGraph(compileEnvironment(newTableEnvironment('t')).model, {})
+    const { nodes } = layOutGraph(compileEnvironment(newTable('t')).model, {})
     const over = nodes.find(({ key }) => key === 'over')!
     await page.mouse.move(box.x + left + over.x * scale, box.y + top + over.y * scale)
     await expect(page.getByTestId('readout')).toContainText('over: ending')
@@ -154,7 +152,7 @@ test.describe('tables', () => {
 })
 
 test('every kind can be read as plain text and taken away', async ({ page }) => {
-  await openNew(page, { ...newTableEnvironment('t'), name: 'Read out' })
+  await openNew(page, { ...newTable('t'), name: 'Read out' })
   await page.getByRole('button', { name: 'Text', exact: true }).click()
   await expect(page.getByLabel('Read out as plain text')).toContainText('flickers  mend, leave')
   const dot = await exportText(page, 'Graph (DOT)')

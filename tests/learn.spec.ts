@@ -4,7 +4,8 @@ import docentsRound from '../demo/docents-round.json' with { type: 'json' }
 import escalatorCare from '../demo/escalator-care.json' with { type: 'json' }
 import vaultDial from '../demo/vault-dial.json' with { type: 'json' }
 import whichPoster from '../demo/which-poster.json' with { type: 'json' }
-import { compileEnvironment, type EnvironmentDocument } from '../src/core/environment/document'
+import { compileEnvironment } from '../src/core/environment/compile'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import { writeActionValues } from '../src/core/formats/tables'
 import { learnMethod } from '../src/core/learn/methods/methods'
 import { LEARN_DEFAULTS } from '../src/core/settings/settings'

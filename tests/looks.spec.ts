@@ -5,7 +5,7 @@ import nightRounds from '../demo/night-rounds.json' with { type: 'json' }
 import tips from '../demo/audio-guide-tip.json' with { type: 'json' }
 import docent from '../demo/docents-round.json' with { type: 'json' }
 import vaultDial from '../demo/vault-dial.json' with { type: 'json' }
-import type { EnvironmentDocument } from '../src/core/environment/document'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import { clickCell, openNew } from './study'
 
 const axeSource = readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')

@@ -3,7 +3,7 @@ import alarmBeam from '../demo/alarm-beam.json' with { type: 'json' }
 import cloakroom from '../demo/cloakroom-queue.json' with { type: 'json' }
 import docentsRound from '../demo/docents-round.json' with { type: 'json' }
 import whichPoster from '../demo/which-poster.json' with { type: 'json' }
-import type { EnvironmentDocument } from '../src/core/environment/document'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import { exportText, openNew } from './study'
 
 /** What an XML parser and an image say of a picture. */

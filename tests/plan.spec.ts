@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test'
-import { compileEnvironment, type EnvironmentDocument } from '../src/core/environment/document'
+import { compileEnvironment } from '../src/core/environment/compile'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import { PLAN_DEFAULTS } from '../src/core/plan/planner'
 import { ValueIteration } from '../src/core/plan/value-iteration'
 import nightRounds from '../demo/night-rounds.json' with { type: 'json' }

@@ -1,7 +1,8 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
 import eveningTickets from '../demo/evening-tickets.json' with { type: 'json' }
 import vaultDial from '../demo/vault-dial.json' with { type: 'json' }
-import { rulebookEnvironment, type EnvironmentDocument } from '../src/core/environment/document'
+import { rulebookEnvironment } from '../src/core/kinds/rulebook/blank'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import { exportText, openNew, readout, savedDocument, newEnvironment } from './study'
 
 const STORE = `knob shelf = 4 from 1 to 6

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises'
 import { expect, type APIRequestContext, type Locator, type Page } from '@playwright/test'
-import type { EnvironmentDocument } from '../src/core/environment/document'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import { gridDocument } from '../src/core/testing/models'
 import type { Grid } from '../src/core/kinds/grid/document'
 

@@ -1,6 +1,6 @@
 import { policyObject, readPolicy, valuesObject } from '../core/evaluate/policy-file'
 import { cutOffSentence, playTrials } from '../core/evaluate/rollout'
-import type { Compiled, EnvironmentDocument } from '../core/environment/document'
+import { kindOf, type Compiled, type EnvironmentDocument } from '../core/kinds/kinds'
 import { bandOfRuns } from '../core/learn/curves'
 import { learnMethod, type LearnMethodId } from '../core/learn/methods/methods'
 import { constant } from '../core/learn/schedule'
@@ -159,31 +159,8 @@ function tellEndings(model: Model, cap: number, progress?: Progress): void {
 }
 
 /** What the checks of an environment found, the shortest way to each breach included. */
-export function check({ model, compiled }: Opened) {
-  const facts = compiled.facts
-  const findings = [
-    ...(facts?.checks ?? []).flatMap(({ title, broken }) =>
-      broken
-        ? [
-            {
-              severity: 'error' as const,
-              rule: title,
-              message: `The check "${title}" is broken${broken.chances ? ` with ${broken.chances}` : ''}.`,
-              where: `${broken.state}, action ${broken.action}`,
-              path: broken.path,
-            },
-          ]
-        : [],
-    ),
-    ...(facts?.notes ?? []).map(({ rule, place, cause, remedy }) => ({
-      severity: 'warning' as const,
-      rule,
-      message: `${cause} ${remedy}`,
-      where: place,
-      path: [],
-    })),
-  ]
-  return { findings, states: model.states, rows: model.rows }
+export function check({ document, model, compiled }: Opened) {
+  return { findings: kindOf(document).findings(compiled), states: model.states, rows: model.rows }
 }
 
 /** A policy by name, from the rulebook, or from the JSON of a file. */
@@ -194,7 +171,7 @@ export function policyFor(
 ): RowPolicy {
   if (name === 'random') return randomPolicy(model)
   if (name === 'first') return firstPolicy(model)
-  const written = compiled.facts?.policies.find(({ title }) => title === name)
+  const written = compiled.policies.find(({ title }) => title === name)
   if (written) return written.policy
   return readPolicy(model, readFile(name))
 }

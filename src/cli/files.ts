@@ -1,16 +1,12 @@
 import { closeSync, fstatSync, openSync, readFileSync, readSync } from 'node:fs'
 import { basename, extname } from 'node:path'
-import {
-  compileEnvironment,
-  endingOf,
-  readEnvironment,
-  type Compiled,
-  type EnvironmentDocument,
-} from '../core/environment/document'
-import { turnKnob } from '../core/environment/numbers'
+import { compileEnvironment } from '../core/environment/compile'
+import { endingOf, readEnvironment } from '../core/environment/read'
+import type { Compiled, EnvironmentDocument } from '../core/kinds/kinds'
+import { turnKnob } from '../core/environment/knobs'
 import { decodeText } from '../core/formats/text'
 import type { Model } from '../core/model/model'
-import { describeProblem, listNames, ProblemError, refuse } from '../core/problem'
+import { describeProblem, ProblemError, refuse } from '../core/problem'
 
 /** @throws ProblemError for a file that cannot be read, naming it in every problem */
 export function readTextFile(path: string): string {
@@ -32,10 +28,8 @@ export function openEnvironment(
   return inFile(path, () => {
     const name = path === '-' ? 'standard input' : basename(path, extname(path))
     const read = readEnvironment(text, name, endingOf(path))
-    const document = turned.length ? turnKnobs(read, turned) : read
+    const document = turned.reduce((each, [knob, value]) => turnKnob(each, knob, value), read)
     const compiled = compileEnvironment(document)
-    if (document.kind === 'rulebook')
-      refuseUnknown(compiled.facts?.knobs.map((knob) => knob.name) ?? [], turned)
     const model = start === undefined ? compiled.model : startAt(compiled.model, start)
     return { document, model, compiled }
   })
@@ -46,36 +40,6 @@ function readKnob(text: string): [string, number] {
   const value = at < 0 || !text.slice(at + 1).trim() ? NaN : Number(text.slice(at + 1))
   if (!Number.isFinite(value)) refuse('--knob', `It is "${text}".`, 'Write --knob seats=14.')
   return [text.slice(0, at).trim(), value]
-}
-
-function refuseUnknown(known: readonly string[], turned: readonly [string, number][]): void {
-  for (const [knob] of turned)
-    if (!known.includes(knob))
-      refuse('--knob', `There is no knob "${knob}".`, `The knobs are ${listNames(known, 20) || 'none'}.`)
-}
-
-function turnKnobs(document: EnvironmentDocument, knobs: readonly [string, number][]): EnvironmentDocument {
-  if (document.kind !== 'rulebook') {
-    if (!document.knobs.length)
-      return refuse(
-        '--knob',
-        `This ${document.kind} has no knobs.`,
-        'Leave out --knob, or give it one in Build.',
-      )
-    refuseUnknown(
-      document.knobs.map(({ name }) => name),
-      knobs,
-    )
-    return knobs.reduce(
-      (turned, [name, value]) => turnKnob(turned, name, value),
-      document as EnvironmentDocument,
-    )
-  }
-  const { rulebook } = document
-  return {
-    ...document,
-    rulebook: { ...rulebook, knobs: { ...rulebook.knobs, ...Object.fromEntries(knobs) } },
-  }
 }
 
 /** @throws ProblemError for text that is not JSON */

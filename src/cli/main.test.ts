@@ -569,7 +569,7 @@ policy "fill it up": order shelf - left
   it.each([
     [['--knob', 'shelf'], '--knob: It is "shelf".'],
     [['--knob', 'shelf=many'], '--knob: It is "shelf=many".'],
-    [['--knob', 'shelv=2'], '--knob: There is no knob "shelv". The knobs are shelf.'],
+    [['--knob', 'shelv=2'], 'knob shelv: There is no knob "shelv". The knobs are shelf.'],
     [['--knob', 'shelf=9'], 'The knob is set to 9; its range is 1 to 5.'],
   ])('%j is refused', async (words, cause) => {
     const { code, err } = await pawn('plan', path(), ...words)

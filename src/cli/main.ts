@@ -179,7 +179,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .exitOverride()
     .action((file, options) => {
       const { document, compiled } = openEnvironment(file, openingOf(options))
-      const form = exportForm(options.to)
+      const form = exportForm(document, options.to)
       terminal.out(form.write(document, compiled))
       for (const loss of form.losses?.(document, compiled) ?? []) progress(`note: ${loss}`)
     })

@@ -1,4 +1,4 @@
-import type { EnvironmentDocument } from '../core/environment/document'
+import type { EnvironmentDocument } from '../core/kinds/kinds'
 import type {
   EnvironmentRecord,
   SaveReceipt,

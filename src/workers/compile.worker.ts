@@ -1,17 +1,11 @@
-import {
-  compiledFrom,
-  compileEnvironment,
-  type Compiled,
-  type RulebookEnvironment,
-} from '../core/environment/document'
 import { scorePolicies } from '../core/evaluate/scores'
+import { kindOf, type Compiled } from '../core/kinds/kinds'
 import { ProblemError } from '../core/problem'
-import { RulebookCompiler } from '../core/kinds/rulebook/enumerate'
 import type { CompileReply, CompileRequest } from './protocol'
 
 /**
- * Compiles one environment at a time. A rulebook, which can take long, is compiled in slices: a newer request, or a
- * cancel, is heard between two of them.
+ * Compiles one environment at a time, in slices where its kind can: a newer request, or a cancel, is heard between
+ * two of them.
  */
 const scope = self as unknown as {
   postMessage(message: CompileReply, transfer?: Transferable[]): void
@@ -41,15 +35,15 @@ self.onmessage = ({ data }: MessageEvent<CompileRequest>) => {
 }
 
 function score(session: number, discount: number): void {
-  if (!last?.facts) return
-  const scores = scorePolicies(last.model, last.facts.policies, last.measures, discount)
+  if (!last || !kindOf(last).scoresPolicies) return
+  const scores = scorePolicies(last.model, last.policies, last.measures, discount)
   scope.postMessage({ type: 'scored', session, scores })
 }
 
-async function compile({ session, document }: Extract<CompileRequest, { type: 'compile' }>, mine: number) {
+async function compile(request: Extract<CompileRequest, { type: 'compile' }>, mine: number) {
+  const { session, document } = request
   try {
-    const compiled =
-      document.kind === 'rulebook' ? await inSlices(document, session, mine) : compileEnvironment(document)
+    const compiled = await inSlices(request, mine)
     if (!compiled) return
     // A small model is copied and kept here for scoring; a large one is handed over as it is.
     last = compiled.model.rows > SCORE_LIMIT ? undefined : compiled
@@ -69,33 +63,29 @@ async function compile({ session, document }: Extract<CompileRequest, { type: 'c
 
 /** @returns undefined when another request came in between */
 async function inSlices(
-  document: RulebookEnvironment,
-  session: number,
+  { session, document }: Extract<CompileRequest, { type: 'compile' }>,
   mine: number,
 ): Promise<Compiled | undefined> {
-  const compiler = new RulebookCompiler(document.rulebook, document.cap)
+  const compilation = kindOf(document).compile(document)
   let reported = performance.now()
   for (;;) {
     const until = performance.now() + SLICE
     let done = false
-    while (!done && performance.now() < until) done = compiler.advance(CHUNK)
-    if (done) return compiledFrom(compiler.finish())
+    while (!done && performance.now() < until) done = compilation.advance(CHUNK)
+    if (done) return compilation.finish()
     if (performance.now() - reported > REPORT) {
       reported = performance.now()
-      scope.postMessage({ type: 'progress', session, ...compiler.progress })
+      scope.postMessage({ type: 'progress', session, ...compilation.progress })
     }
     await new Promise((resolve) => setTimeout(resolve))
     if (mine !== ticket) return undefined
   }
 }
 
-/** The memory of all typed arrays of a compiled environment. */
-function buffersOf({ model, space, measures, facts }: Compiled): ArrayBuffer[] {
-  const arrays = [
-    ...Object.values(model as unknown as Record<string, unknown>),
-    space?.index,
-    ...measures.map(({ perRow }) => perRow),
-    ...(facts?.policies ?? []).map(({ policy }) => policy),
-  ].filter((each) => ArrayBuffer.isView(each))
-  return [...new Set(arrays.map(({ buffer }) => buffer as ArrayBuffer))]
+/** The memory of all typed arrays of a compiled environment, wherever in it they are. */
+function buffersOf(value: unknown, found = new Set<ArrayBuffer>()): ArrayBuffer[] {
+  if (ArrayBuffer.isView(value)) found.add(value.buffer as ArrayBuffer)
+  else if (typeof value === 'object' && value !== null)
+    for (const each of Object.values(value)) if (typeof each === 'object') buffersOf(each, found)
+  return [...found]
 }

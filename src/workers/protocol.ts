@@ -1,4 +1,4 @@
-import type { Compiled, EnvironmentDocument } from '../core/environment/document'
+import type { Compiled, EnvironmentDocument } from '../core/kinds/kinds'
 import type { Score } from '../core/evaluate/scores'
 import type { Trials, TrialSettings } from '../core/evaluate/rollout'
 import type { Working } from '../core/explain/working'

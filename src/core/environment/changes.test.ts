@@ -2,14 +2,13 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { readdirSync, readFileSync } from 'node:fs'
 import { gridDocument } from '../testing/models'
-import { applyChanges, changesBetween, followBase, reversed, sortChanges } from './changes'
-import {
-  parseEnvironment,
-  tableEnvironment,
-  type EnvironmentDocument,
-  type GridEnvironment,
-} from './document'
-import { newBanditEnvironment } from '../kinds/bandit/blank'
+import { applyChanges, changesBetween, followBase, reversed } from './changes'
+import { describeChanges } from './describe-changes'
+import { parseEnvironment } from './document'
+import { tableEnvironment } from '../kinds/table/blank'
+import type { EnvironmentDocument } from '../kinds/kinds'
+import type { GridEnvironment } from '../kinds/grid/kind'
+import { newBandit } from '../kinds/bandit/blank'
 
 const base = gridDocument(['....', '.#..'], {
   starts: [{ at: 'A1', weight: 1 }],
@@ -50,13 +49,11 @@ describe('changesBetween', () => {
 
   it('gathers cells for reading', () => {
     const walls = change({ floor: ['##..', '.#.:'] })
-    expect(sortChanges(changesBetween(base, walls))).toEqual({
-      cells: [
-        { cells: ['A1', 'B1'], before: '.', after: '#' },
-        { cells: ['D2'], before: '.', after: ':' },
-      ],
-      others: [],
-    })
+    const lines = describeChanges(changesBetween(base, walls), walls)
+    expect(lines.map(({ what, before, after, changes }) => [what, before, after, changes.length])).toEqual([
+      ['2 cells, A1, B1', 'parquet', 'wall', 2],
+      ['Cell D2', 'parquet', 'carpet', 1],
+    ])
   })
 
   it('knows transitions by their three names, and counts repeated ones', () => {
@@ -117,7 +114,7 @@ describe('followBase', () => {
   })
 
   it('says so when nothing sound comes of it', () => {
-    const arms = newBanditEnvironment('b')
+    const arms = newBandit('b')
     const contexts = [{ name: 'x', weight: 1 }]
     const variantOfArms = { ...arms, bandit: { ...arms.bandit, arms: arms.bandit.arms.slice(0, 1) } }
     const without = { ...arms, bandit: { ...arms.bandit, contexts, arms: arms.bandit.arms.slice(1) } }

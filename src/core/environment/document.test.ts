@@ -1,15 +1,11 @@
+import { readEnvironment } from './read'
+import { compileEnvironment, tryCompile } from './compile'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { decodeText } from '../formats/text'
 import { ProblemError } from '../problem'
 import { gridDocument } from '../testing/models'
-import {
-  checkEnvironment,
-  compileEnvironment,
-  parseEnvironment,
-  readEnvironment,
-  tryCompile,
-} from './document'
+import { checkEnvironment, parseEnvironment } from './document'
 
 const plain = () => JSON.parse(JSON.stringify(gridDocument(['..', '.#'])))
 const bytes = (text: string) => new TextEncoder().encode(text)

@@ -1,27 +1,52 @@
-import Joi from 'joi'
+import { kindOf, type Compiled, type EnvironmentDocument } from '../kinds/kinds'
+import { listNames, refuse } from '../problem'
+import { setKnobs, type DocumentNumber, type Knob, type SetKnob } from './head-knobs'
 
-/** A number of the document that can be turned by a name of its own. Its value is the number itself. */
-export interface NamedNumber {
-  readonly name: string
-  /** Which number, as `numbersOf` names it: `veer`, `endings[J4].reward`. */
-  readonly sets: string
-  readonly low: number
-  readonly high: number
-  readonly step: number
+/** Every number of a document that a knob can be given; none where the kind writes its knobs down itself. */
+export function numbersOf(document: EnvironmentDocument): DocumentNumber<EnvironmentDocument>[] {
+  return kindOf(document).numbers(document)
 }
 
-const finite = Joi.number().min(-1e12).max(1e12).required()
+/** The knobs of the head of a document, those whose number is gone among them. */
+export function headKnobsOf(document: EnvironmentDocument): SetKnob<EnvironmentDocument>[] {
+  return setKnobs(document, () => numbersOf(document))
+}
 
-export const knobSchema = Joi.object<NamedNumber>({
-  name: Joi.string()
-    .pattern(/^[\p{L}_][\p{L}\p{N}_]*$/u)
-    .max(40)
-    .required()
-    .messages({
-      'string.pattern.base': '{{#label}} must be a word of letters, digits and _, beginning with a letter',
-    }),
-  sets: Joi.string().min(1).max(200).required(),
-  low: finite,
-  high: finite.greater(Joi.ref('low')).messages({ 'number.greater': '{{#label}} must be above its low' }),
-  step: Joi.number().greater(0).max(1e12).required(),
-})
+/** The knobs of an environment that can be turned now. @param compiled  the model, where it is there */
+export function knobsOf(
+  document: EnvironmentDocument,
+  compiled: Compiled | null = null,
+): Knob<EnvironmentDocument>[] {
+  return kindOf(document).knobs(document, compiled)
+}
+
+/**
+ * The document with a knob turned.
+ * @throws ProblemError for a knob that is not there, and a value out of its range
+ */
+export function turnKnob(document: EnvironmentDocument, name: string, value: number): EnvironmentDocument {
+  const place = `knob ${name}`
+  const knobs = knobsOf(document)
+  const knob = knobs.find((each) => each.name === name)
+  if (!knob) {
+    const gone = document.knobs.find((each) => each.name === name)
+    if (gone)
+      return refuse(
+        place,
+        `What it turned, ${gone.sets}, is no longer there.`,
+        'Remove the knob, or let it turn another number.',
+      )
+    const names = listNames(
+      knobs.map((each) => each.name),
+      20,
+    )
+    return refuse(
+      place,
+      `There is no knob "${name}".`,
+      names ? `The knobs are ${names}.` : `This ${document.kind} has no knobs. Give it one in Build.`,
+    )
+  }
+  if (!(value >= knob.low && value <= knob.high))
+    refuse(place, `The knob is set to ${value}; its range is ${knob.low} to ${knob.high}.`, 'Stay within.')
+  return knob.turned(value)
+}

@@ -3,9 +3,11 @@ import { expect, it } from 'vitest'
 import { describeProblem, ProblemError } from '../problem'
 import { parseTransitionList } from '../kinds/table/transition-list'
 import { gridDocument } from '../testing/models'
-import { checkEnvironment, compileEnvironment, readEnvironment, tableEnvironment } from './document'
-import { newBanditEnvironment } from '../kinds/bandit/blank'
-import { newTableEnvironment } from '../kinds/table/blank'
+import { checkEnvironment } from './document'
+import { compileEnvironment } from './compile'
+import { readEnvironment } from './read'
+import { newTable, tableEnvironment } from '../kinds/table/blank'
+import { newBandit } from '../kinds/bandit/blank'
 
 /** Small documents with something of everything, to be damaged. */
 const SEEDS: readonly object[] = [
@@ -22,9 +24,9 @@ const SEEDS: readonly object[] = [
     stay: true,
   }),
   {
-    ...newBanditEnvironment('arms'),
+    ...newBandit('arms'),
     bandit: {
-      ...newBanditEnvironment('arms').bandit,
+      ...newBandit('arms').bandit,
       arms: [
         { name: 'a', pays: [{ type: 'gaussian', mean: 1, deviation: 2 }] },
         {
@@ -44,7 +46,7 @@ const SEEDS: readonly object[] = [
     },
     knobs: [{ name: 'mean', sets: 'arms[a].mean', low: 0, high: 2, step: 0.1 }],
   },
-  newTableEnvironment('table'),
+  newTable('table'),
 ]
 
 type Json = null | boolean | number | string | Json[] | { [key: string]: Json }

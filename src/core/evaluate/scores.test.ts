@@ -3,7 +3,7 @@ import { rulebook } from '../testing/rulebooks'
 import { scorePolicies } from './scores'
 
 it('scores random, written and best policies, with what they measure', () => {
-  const { model, facts, measures } = rulebook(`state a from 0 to 2
+  const { model, policies, measures } = rulebook(`state a from 0 to 2
 start a = 0
 action walk
 action pause
@@ -12,7 +12,7 @@ reward if action = walk then 4 else 1
 end when a = 2
 measure pauses = action = pause
 policy "pause for ever": pause`)
-  const scores = scorePolicies(model, facts.policies, measures, 0.5)
+  const scores = scorePolicies(model, policies, measures, 0.5)
   // Random: v1 = (4 + 1 + 0.5 v1) / 2, v0 = (4 + 0.5 v1 + 1 + 0.5 v0) / 2; best: 4 + 0.5 x 4.
   const v1 = 2.5 / 0.75
   expect(scores.map(({ title }) => title)).toEqual(['random', 'pause for ever', 'best'])

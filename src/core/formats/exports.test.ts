@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { compileEnvironment, tableEnvironment } from '../environment/document'
-import { newBanditEnvironment } from '../kinds/bandit/blank'
+import { compileEnvironment } from '../environment/compile'
+import { tableEnvironment } from '../kinds/table/blank'
+import { newBandit } from '../kinds/bandit/blank'
 import { readGridText } from '../kinds/grid/grid-text'
 import { gridDocument } from '../testing/models'
 import { EXPORT_IDS, exportForm } from './exports'
@@ -58,7 +59,7 @@ describe('writePlainText', () => {
   })
 
   it('does not tell what a class is not to see', () => {
-    const bandit = newBanditEnvironment('b')
+    const bandit = newBandit('b')
     expect(writePlainText(bandit, null)).toContain('1 with chance 0.4')
     expect(writePlainText({ ...bandit, bandit: { ...bandit.bandit, hidden: true } }, null)).not.toContain(
       '0.4',
@@ -68,7 +69,7 @@ describe('writePlainText', () => {
 
 describe('exports', () => {
   it('write a graph whose names cannot break out of their quotes', () => {
-    const dot = exportForm('dot').write(table, compileEnvironment(table))
+    const dot = exportForm(table, 'dot').write(table, compileEnvironment(table))
     expect(dot).toContain('digraph "tea \\"round\\"" {')
     expect(dot).toContain('s0 -> r0 [label="go", arrowhead=none];')
     expect(dot).toContain('r0 -> s1 [label="0.25, reward 2"];')
@@ -78,11 +79,14 @@ describe('exports', () => {
 
   it('are each for some kind, and refuse the others by name', () => {
     const compiled = compileEnvironment(table)
-    for (const id of EXPORT_IDS) {
-      const { kinds, write } = exportForm(id)
-      if (!kinds || kinds.includes('table')) expect(write(table, compiled).length).toBeGreaterThan(10)
-      else expect(() => write(table, compiled)).toThrow(/--to: This is a table, not a (grid|rulebook)/)
-    }
+    for (const id of EXPORT_IDS)
+      if (['json', 'csv', 'dot', 'text'].includes(id))
+        expect(exportForm(table, id).write(table, compiled).length).toBeGreaterThan(10)
+      else
+        expect(() => exportForm(table, id)).toThrow(
+          `--to: This is a table, which cannot be written as ${id}. Choose another of json, csv, dot, text.`,
+        )
+    expect(EXPORT_IDS).toEqual(expect.arrayContaining(['map', 'cells', 'rules']))
   })
 
   it('write a simpler graph of a model that layered layout could not draw, and name the program that does', () => {
@@ -90,7 +94,7 @@ describe('exports', () => {
     const large = gridDocument(floor, { veer: 0.2, endings: [{ at: 'H8', reward: 4, name: '' }] })
     const { model } = compileEnvironment(large)
     expect(model.outcomes).toBeGreaterThan(300)
-    const dot = exportForm('dot').write(large, compileEnvironment(large))
+    const dot = exportForm(large, 'dot').write(large, compileEnvironment(large))
     expect(dot).toMatch(/^\/\/ \d+ outcomes: chance nodes are left out\. Drawn by: sfdp -Tsvg/)
     expect(dot).toContain('layout=sfdp;')
     expect(dot).not.toContain('diamond')
@@ -101,7 +105,7 @@ describe('exports', () => {
   it('refuse a graph nobody could draw', () => {
     const many = Array.from({ length: 20_001 }, (_, i) => [`s${i}`, 'go', `s${i + 1}`, 1, 0] as const)
     const large = tableEnvironment('large', many)
-    expect(() => exportForm('dot').write(large, compileEnvironment(large))).toThrow(
+    expect(() => exportForm(large, 'dot').write(large, compileEnvironment(large))).toThrow(
       /The model has 20001 outcomes; a graph is written up to 20000/,
     )
   })

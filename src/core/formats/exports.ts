@@ -1,31 +1,16 @@
-import { newHead, type Compiled, type EnvironmentDocument } from '../environment/document'
-import { parseCellName } from '../kinds/grid/cells'
-import type { Grid, ThingList } from '../kinds/grid/document'
-import { ruleLines, writeGridCsv, writeGridMap } from '../kinds/grid/grid-text'
+import { kindOf, KINDS, type Compiled, type EnvironmentDocument, type Kind } from '../kinds/kinds'
+import { writeTransitionList } from '../kinds/table/transition-list'
 import type { Model } from '../model/model'
 import { refuse } from '../problem'
-import { withKnobs } from '../kinds/rulebook/edit'
-import { writeTransitionList } from '../kinds/table/transition-list'
 import { writeDot } from './dot'
+import type { ExportForm } from './export-form'
+import { headLosses } from './losses'
 import { writePlainText } from './plain-text'
 
-/** A form in which an environment can be taken away. */
-export interface ExportForm {
-  readonly title: string
-  /** What the file's name ends with, after the name of the environment. */
-  readonly ending: string
-  readonly type: string
-  /** Kinds it is for; every kind when left out. */
-  readonly kinds?: readonly EnvironmentDocument['kind'][]
-  /** Whether the model is needed. */
-  readonly needsModel: boolean
-  write(document: EnvironmentDocument, compiled: Compiled): string
-  /** What the environment is that this form cannot say, a sentence each; for forms that are read again. */
-  losses?(document: EnvironmentDocument, compiled: Compiled): string[]
-}
+type AnyForm = ExportForm<EnvironmentDocument, Compiled>
 
-/** Every form, once: the menu of the study and the command line draw their lists from here. */
-export const EXPORTS = {
+/** Forms for environments of every kind, in front of and behind those of their own. */
+const FIRST = {
   json: {
     title: 'Environment (JSON)',
     ending: '.json',
@@ -33,43 +18,8 @@ export const EXPORTS = {
     needsModel: false,
     write: (document) => JSON.stringify(document, null, 2) + '\n',
   },
-  rules: {
-    title: 'Rulebook (text)',
-    ending: '.rules',
-    type: 'text/plain',
-    kinds: ['rulebook'],
-    needsModel: false,
-    write: (document) =>
-      document.kind === 'rulebook'
-        ? withKnobs(document.rulebook.text, document.rulebook.knobs)
-        : wrongKind(document, 'a rulebook'),
-    losses: (document) => [...headLosses(document), ...ownLosses(document)],
-  },
-  map: {
-    title: 'Grid (text map)',
-    ending: '.txt',
-    type: 'text/plain',
-    kinds: ['grid'],
-    needsModel: false,
-    write: (document) =>
-      document.kind === 'grid' ? writeGridMap(document.grid, document) : wrongKind(document, 'a grid'),
-    losses: (document) => [...orderLosses(document), ...ownLosses(document)],
-  },
-  cells: {
-    title: 'Grid (CSV)',
-    ending: '-cells.csv',
-    type: 'text/csv',
-    kinds: ['grid'],
-    needsModel: false,
-    write: (document) =>
-      document.kind === 'grid' ? writeGridCsv(document.grid) : wrongKind(document, 'a grid'),
-    losses: (document) => [
-      ...(document.kind === 'grid' ? cellsLosses(document.grid) : []),
-      ...orderLosses(document),
-      ...headLosses(document),
-      ...ownLosses(document),
-    ],
-  },
+} as const satisfies Readonly<Record<string, AnyForm>>
+const LAST = {
   csv: {
     title: 'Transition list (CSV)',
     ending: '-transitions.csv',
@@ -92,66 +42,42 @@ export const EXPORTS = {
     needsModel: true,
     write: (document, compiled) => writePlainText(document, compiled),
   },
-} as const satisfies Readonly<Record<string, ExportForm>>
+} as const satisfies Readonly<Record<string, AnyForm>>
 
-export type ExportId = keyof typeof EXPORTS
-export const EXPORT_IDS = Object.keys(EXPORTS) as ExportId[]
+export type ExportId =
+  keyof typeof FIRST | keyof typeof LAST | { [K in Kind]: keyof (typeof KINDS)[K]['exports'] }[Kind]
 
-export function exportForm(id: ExportId): ExportForm {
-  return EXPORTS[id]
+/** Every form there is, of whichever kind: the command line takes its list from here. */
+export const EXPORT_IDS = [
+  ...Object.keys(FIRST),
+  ...Object.values(KINDS).flatMap((kind) => Object.keys(kind.exports)),
+  ...Object.keys(LAST),
+] as ExportId[]
+
+/** The forms that an environment can be taken away in: the menu of the study takes its list from here. */
+export function exportsOf(document: EnvironmentDocument): readonly (AnyForm & { readonly id: ExportId })[] {
+  const own: Readonly<Record<string, AnyForm>> = kindOf(document).exports
+  return Object.entries({ ...FIRST, ...own, ...LAST }).map(([id, form]) => ({ id: id as ExportId, ...form }))
 }
 
-/** Discount and cap, where they are not those that a form without them is given. */
-function headLosses({ discount, cap }: EnvironmentDocument): string[] {
-  const usual = newHead('', '')
-  return [
-    ...(discount === usual.discount
-      ? []
-      : [`The discount ${discount} is not in it; ${usual.discount} is taken.`]),
-    ...(cap === usual.cap ? [] : [`The cap of ${cap} steps is not in it; ${usual.cap} is taken.`]),
-  ]
-}
-
-/** What belongs to a document besides its kind's part. */
-function ownLosses({ kind, knobs, policy, learning }: EnvironmentDocument): string[] {
-  const own = [
-    ...(kind !== 'rulebook' && knobs.length ? ['knobs'] : []),
-    ...(policy ? ['the drawn policy'] : []),
-    ...(learning ? ['the settings of learning'] : []),
-  ]
-  return own.length ? [`Not in it: ${own.join(', ')}. JSON has them.`] : []
-}
-
-/** Lists whose order names states, or says which start is drawn. */
-const ORDERED = ['starts', 'bonuses', 'tokens'] as const satisfies readonly ThingList[]
-
-/** Things of a grid that are in another order than that of their cells. */
-function orderLosses(document: EnvironmentDocument): string[] {
-  if (document.kind !== 'grid') return []
-  const place = (at: string) => {
-    const { column, row } = parseCellName(at)!
-    return row * document.grid.floor[0].length + column
-  }
-  const mixed = ORDERED.filter((list) =>
-    document.grid[list].some(({ at }, i, all) => i > 0 && place(all[i - 1].at) > place(at)),
+/** @throws ProblemError for a form that another kind has */
+export function exportForm(document: EnvironmentDocument, id: ExportId): AnyForm {
+  const forms = exportsOf(document)
+  const form = forms.find((each) => each.id === id)
+  if (form) return form
+  return refuse(
+    '--to',
+    `This is a ${document.kind}, which cannot be written as ${id}.`,
+    `Choose another of ${forms.map((each) => each.id).join(', ')}.`,
   )
-  return mixed.length
-    ? [
-        `Things are read in the order of their cells; ${mixed.join(', ')} were in another order, so that states may be named and numbered otherwise.`,
-      ]
-    : []
 }
 
-function cellsLosses(grid: Grid): string[] {
-  const rules = ruleLines(grid)
-  return rules.length ? [`Rules of moving are not in it (${rules.join(', ')}); a text map has them.`] : []
-}
-
-function listLosses(document: EnvironmentDocument, { model, measures, facts }: Compiled): string[] {
+function listLosses(document: EnvironmentDocument, compiled: Compiled): string[] {
+  const { model, measures, policies } = compiled
   const also = [
     ...(measures.length ? ['measures'] : []),
-    ...(facts?.checks.length ? ['checks'] : []),
-    ...(facts?.policies.length ? ['written policies'] : []),
+    ...kindOf(document).listLosses(compiled),
+    ...(policies.length ? ['written policies'] : []),
   ]
   return [
     ...headLosses(document),
@@ -196,12 +122,4 @@ function keepsNumbers({ states, ending, rows, rowAction, actions, outcomeState }
     if (rowAction[r] === known) known++
   }
   return known === actions.length
-}
-
-function wrongKind(document: EnvironmentDocument, wanted: string): never {
-  return refuse(
-    '--to',
-    `This is a ${document.kind}, not ${wanted}.`,
-    `Choose another of ${EXPORT_IDS.join(', ')}.`,
-  )
 }

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { compileEnvironment, readEnvironment } from '../environment/document'
+import { compileEnvironment } from '../environment/compile'
+import { readEnvironment } from '../environment/read'
 import { startValue } from '../model/model'
 import { evaluatePolicy } from '../plan/evaluate'
 import { defaultPlanMethod, planMethod } from '../plan/plan-methods'

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { compileEnvironment } from '../environment/document'
-import { newBanditEnvironment } from '../kinds/bandit/blank'
+import { compileEnvironment } from '../environment/compile'
+import { newBandit } from '../kinds/bandit/blank'
 import { workingText } from '../explain/working'
 import { formatNumber } from '../formats/number'
 import { gridModel } from '../testing/models'
@@ -87,7 +87,7 @@ describe('other sweeps', () => {
 })
 
 it('takes outcomes together that differ in their reward only', () => {
-  const bandit = newBanditEnvironment('b')
+  const bandit = newBandit('b')
   const { model } = compileEnvironment({
     ...bandit,
     bandit: {

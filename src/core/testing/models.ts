@@ -1,4 +1,6 @@
-import { compileEnvironment, newHead, type GridEnvironment } from '../environment/document'
+import { compileEnvironment } from '../environment/compile'
+import { newHead } from '../environment/head'
+import type { GridEnvironment } from '../kinds/grid/kind'
 import { PLAIN_GRID, type Grid } from '../kinds/grid/document'
 import type { Model } from '../model/model'
 import { ModelBuilder } from '../model/builder'

@@ -1,4 +1,4 @@
-import type { EnvironmentDocument, Kind } from '../../core/environment/document'
+import type { EnvironmentDocument, Kind } from '../../core/kinds/kinds'
 import type { Problem } from '../../core/problem'
 
 /** An environment as the shelf shows it. */

@@ -1,11 +1,9 @@
 import { readFileSync, readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import {
-  compileEnvironment,
-  parseEnvironment,
-  type EnvironmentDocument,
-} from '../../core/environment/document'
-import { knobsOf, turnKnob } from '../../core/environment/numbers'
+import { parseEnvironment } from '../../core/environment/document'
+import { compileEnvironment } from '../../core/environment/compile'
+import { kindOf, type EnvironmentDocument } from '../../core/kinds/kinds'
+import { knobsOf, turnKnob } from '../../core/environment/knobs'
 import { scorePolicies } from '../../core/evaluate/scores'
 import { startValue, type Model } from '../../core/model/model'
 import { actionValues, greedyPolicy } from '../../core/plan/backup'
@@ -53,13 +51,13 @@ function planned(model: Model, discount: number) {
 
 describe.each(NAMES)('%s', (name) => {
   const document = load(name)
-  const { model, facts, measures } = compileEnvironment(document)
+  const compiled = compileEnvironment(document)
+  const { model, policies, measures } = compiled
 
   it('says what to look at, holds its checks, and is much better planned than left to chance', () => {
     expect(document.note.length).toBeGreaterThan(200)
-    expect(facts?.checks.filter(({ broken }) => broken) ?? []).toEqual([])
-    expect(facts?.notes ?? []).toEqual([])
-    const scores = scorePolicies(model, facts?.policies ?? [], measures, document.discount)
+    expect(kindOf(document).findings(compiled)).toEqual([])
+    const scores = scorePolicies(model, policies, measures, document.discount)
     const best = scores.at(-1)!.value!
     const random = scores[0].value!
     expect(best - random).toBeGreaterThan(0.2 * Math.max(Math.abs(best), Math.abs(random)))
@@ -69,16 +67,12 @@ describe.each(NAMES)('%s', (name) => {
 
 it('stands complete on the shelf, every one with a knob', () => {
   expect(NAMES).toHaveLength(12)
-  for (const name of NAMES) expect(knobsWithRange(load(name)).length, name).toBeGreaterThan(0)
+  for (const name of NAMES) expect(knobsOf(load(name)).length, name).toBeGreaterThan(0)
 })
-
-function knobsWithRange(document: EnvironmentDocument) {
-  return document.kind === 'rulebook' ? compileEnvironment(document).facts!.knobs : knobsOf(document)
-}
 
 it.each(NAMES)('%s compiles with every knob at either end', (name) => {
   const document = load(name)
-  for (const { name: knob, low, high } of knobsWithRange(document))
+  for (const { name: knob, low, high } of knobsOf(document))
     for (const end of [low, high]) {
       const model = turned(document, { [knob]: end })
       expect(model.outcomeReward.every(Number.isFinite), `${knob} = ${end}`).toBe(true)

@@ -1,8 +1,9 @@
+import { tryCompile } from '../../core/environment/compile'
+import { readEnvironment } from '../../core/environment/read'
 import Joi from 'joi'
-import { checkEnvironment, readEnvironment, tryCompile } from '../../core/environment/document'
-import { checkGridShape } from '../../core/kinds/grid/check-grid'
+import { checkEnvironment } from '../../core/environment/document'
+import { kindOf } from '../../core/kinds/kinds'
 import { ProblemError } from '../../core/problem'
-import { readRules } from '../../core/kinds/rulebook/read-rules'
 import { database } from '../db/database'
 import {
   createEnvironment,
@@ -32,7 +33,7 @@ export function list(): Promise<Response> {
 
 /**
  * POST: a new environment from a document, a rulebook or a transition list in the body; `?name=` names the latter two.
- * Only what compiles is stored; of a rulebook, whose states can be many, what has no fault in its text.
+ * Only what compiles is stored; where nobody knows how many states there are, what has no fault in its text.
  */
 export function create(request: Request): Promise<Response> {
   return answer(async () => {
@@ -40,8 +41,9 @@ export function create(request: Request): Promise<Response> {
       await readBody(request),
       new URL(request.url).searchParams.get('name') ?? '',
     )
-    if (document.kind === 'rulebook') readRules(document.rulebook)
-    else {
+    const kind = kindOf(document)
+    kind.check(document)
+    if (kind.roughOutcomes(document) < Infinity) {
       const result = tryCompile(document)
       if (!result.ok) throw new ProblemError(result.problems)
     }
@@ -61,7 +63,7 @@ export function save(id: string, request: Request): Promise<Response> {
   return answer(async () => {
     const body = checkBody<{ revision: number; document: unknown }>(saveBody, await readJson(request))
     const document = checkEnvironment(body.document)
-    if (document.kind === 'grid') checkGridShape(document.grid)
+    kindOf(document).checkShape(document)
     return saveAnswer(await saveEnvironment(await database(), id, body.revision, document))
   })
 }

@@ -1,14 +1,9 @@
+import { kindOf, type EnvironmentDocument, type Kind } from '../../core/kinds/kinds'
+import { tryCompile } from '../../core/environment/compile'
 import { randomUUID } from 'node:crypto'
 import { and, count, desc, eq, getTableColumns, isNotNull, isNull, sql } from 'drizzle-orm'
-import {
-  checkEnvironment,
-  tryCompile,
-  type EnvironmentDocument,
-  type Kind,
-} from '../../core/environment/document'
+import { checkEnvironment } from '../../core/environment/document'
 import { followBase } from '../../core/environment/changes'
-import { roughOutcomes } from '../../core/environment/rough-size'
-import { checkGridShape } from '../../core/kinds/grid/check-grid'
 import { ProblemError } from '../../core/problem'
 import type { EnvironmentRecord, EnvironmentSummary, SaveReceipt } from '../contract/environments'
 import { environments, type Database } from '../db/schema'
@@ -161,7 +156,7 @@ function following(
 ): EnvironmentDocument {
   try {
     const followed = followBase(variant, before, after)
-    if (followed.kind === 'grid') checkGridShape(followed.grid)
+    kindOf(followed).checkShape(followed)
     return followed
   } catch (error) {
     if (error instanceof ProblemError) return variant
@@ -226,8 +221,9 @@ function columnsOf(document: EnvironmentDocument) {
 }
 
 function sizeOf(document: EnvironmentDocument): { states: number | null; actions: number | null } {
-  if (document.kind !== 'rulebook' && roughOutcomes(document) > COUNT_LIMIT)
-    return { states: null, actions: null }
+  // Where nobody knows beforehand how many there are, they are counted as far as the budget goes.
+  const outcomes = kindOf(document).roughOutcomes(document)
+  if (outcomes > COUNT_LIMIT && outcomes < Infinity) return { states: null, actions: null }
   // Half-made environments are kept all the same; so are those too large to count in passing.
   const result = tryCompile(document, COUNT_BUDGET)
   if (!result.ok) return { states: null, actions: null }

@@ -1,6 +1,7 @@
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { randomUUID } from 'node:crypto'
 import { and, desc, eq, inArray, isNull } from 'drizzle-orm'
-import { checkEnvironment, type EnvironmentDocument } from '../../core/environment/document'
+import { checkEnvironment } from '../../core/environment/document'
 import type { VersionRecord, VersionSummary } from '../contract/environments'
 import { environments, versions, type Database } from '../db/schema'
 

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { compileEnvironment, tableEnvironment } from '../../core/environment/document'
-import { newTableEnvironment } from '../../core/kinds/table/blank'
+import { compileEnvironment } from '../../core/environment/compile'
+import { newTable, tableEnvironment } from '../../core/kinds/table/blank'
 import { CHANCE_SIDE, isDrawable, layOutGraph, STATE_SIDE } from './graph-layout'
 import { drawGraph, edgePath, frameGraph } from './graph-picture'
 import { SvgPen } from './svg-pen'
 
-const { model } = compileEnvironment(newTableEnvironment('t'))
+const { model } = compileEnvironment(newTable('t'))
 // flickers, dark, shines, over; mend and leave in “flickers” are chance, the rest is sure.
 
 describe('layOutGraph', () => {

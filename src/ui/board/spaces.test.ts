@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { compileEnvironment } from '../../core/environment/document'
+import { compileEnvironment } from '../../core/environment/compile'
 import { planStages } from '../../core/plan/stages'
 import { gridDocument } from '../../core/testing/models'
 import { curveChart, curveLines } from '../charts/curve-chart'
@@ -77,6 +77,6 @@ it('copies every state for each number of steps to go', () => {
 })
 
 it('an environment without variables has its states as the only one', () => {
-  const bandit = { ...COMPILED, layout: null }
+  const bandit = { ...COMPILED, space: null }
   expect(spaceOf(bandit).axes).toEqual([{ name: 'state', texts: COMPILED.model.labels, numeric: false }])
 })

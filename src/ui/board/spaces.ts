@@ -1,5 +1,4 @@
-import type { Compiled } from '../../core/environment/document'
-import { cellName } from '../../core/kinds/grid/cells'
+import type { Compiled } from '../../core/kinds/kinds'
 import type { Model } from '../../core/model/model'
 import type { Axis, StateSpace } from '../../core/model/space'
 import type { Stages } from '../../core/plan/stages'
@@ -7,39 +6,15 @@ import type { Stages } from '../../core/plan/stages'
 const known = new WeakMap<Compiled, StateSpace>()
 
 /**
- * The variables that the states of any environment are made of: those of a rulebook, column, row and what is held of
- * a grid, and else simply the states.
+ * The variables that the states of any environment are made of: where its kind knows of none, simply
+ * the states.
  */
 export function spaceOf(compiled: Compiled): StateSpace {
   const entry = known.get(compiled)
   if (entry) return entry
-  const space = compiled.space ?? (compiled.layout ? gridSpace(compiled) : stateSpace(compiled.model))
+  const space = compiled.space ?? stateSpace(compiled.model)
   known.set(compiled, space)
   return space
-}
-
-function gridSpace({ model, layout }: Compiled): StateSpace {
-  const { columns, rows, slices, cellOfState, sliceOfState } = layout!
-  const axes: Axis[] = [
-    {
-      name: 'column',
-      texts: Array.from({ length: columns }, (_, c) => cellName(c, 0).slice(0, -1)),
-      numeric: true,
-    },
-    // Upwards on a map is northwards on the floor: the last row is the lowest.
-    { name: 'row', texts: Array.from({ length: rows }, (_, r) => String(rows - r)), numeric: true },
-    ...(slices.length > 1
-      ? [{ name: 'held', texts: slices.map(({ title }) => title || 'nothing'), numeric: false }]
-      : []),
-  ]
-  const index = new Int32Array(model.states * axes.length)
-  for (let s = 0; s < model.states; s++) {
-    const at = s * axes.length
-    index[at] = cellOfState[s] % columns
-    index[at + 1] = rows - 1 - Math.floor(cellOfState[s] / columns)
-    if (axes.length > 2) index[at + 2] = sliceOfState[s]
-  }
-  return { axes, index }
 }
 
 function stateSpace(model: Model): StateSpace {

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { compileEnvironment } from '../../core/environment/document'
+import { compileEnvironment } from '../../core/environment/compile'
 import { gridDocument } from '../../core/testing/models'
 import type { Palette } from '../board/canvas-pen'
 import { drawGrid } from '../board/grid-picture'

@@ -2,7 +2,7 @@
 
 import dynamic from 'next/dynamic'
 import { useMemo, useRef, useState } from 'react'
-import type { RulebookEnvironment } from '../../core/environment/document'
+import type { RulebookEnvironment } from '../../core/kinds/rulebook/kind'
 import { formatCount } from '../../core/formats/number'
 import { TEXT_LIMIT } from '../../core/kinds/rulebook/document'
 import { LineMap } from '../../core/kinds/rulebook/place'
@@ -22,7 +22,7 @@ const BURST = 1200
 export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
   const edit = useStudy((state) => state.edit)
   const problems = useModel((state) => state.problems)
-  const facts = useModel((state) => state.compiled?.facts)
+  const facts = useModel(({ compiled }) => (compiled?.kind === 'rulebook' ? compiled.facts : undefined))
   const [goTo, setGoTo] = useState<{ from: number } | null>(null)
   const [tooLong, setTooLong] = useState(false)
   const burst = useRef({ last: 0, stroke: 0 })

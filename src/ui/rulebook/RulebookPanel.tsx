@@ -1,6 +1,7 @@
 'use client'
 
-import type { RulebookEnvironment } from '../../core/environment/document'
+import type { RulebookFacts } from '../../core/kinds/rulebook/facts'
+import type { RulebookEnvironment } from '../../core/kinds/rulebook/kind'
 import { formatCount, formatNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
 import { listNames } from '../../core/problem'
@@ -28,13 +29,18 @@ export function RulebookPanel({ document }: { document: RulebookEnvironment }) {
   )
 }
 
+/** What is known of the rulebook besides its model; of the last one that was right. */
+function useFacts(): RulebookFacts | undefined {
+  return useModel(({ compiled }) => (compiled?.kind === 'rulebook' ? compiled.facts : undefined))
+}
+
 function Size() {
   const { model: session } = useParts()
   const compiled = useModel((state) => state.compiled)
   const progress = useModel((state) => state.progress)
   const stopped = useModel((state) => state.stopped)
   const stale = useModel((state) => state.problems.length > 0)
-  const facts = compiled?.facts
+  const facts = useFacts()
   return (
     <Section title="Size">
       <p className="text-[14px]" data-testid="size">
@@ -84,7 +90,7 @@ function Size() {
 
 /** What time means where states pass by themselves. */
 function PassingTime({ discount }: { discount: number }) {
-  const passing = useModel((state) => state.compiled?.facts?.passing ?? null)
+  const passing = useFacts()?.passing ?? null
   if (passing === null || (discount === 1 && passing === 1)) return null
   const each = formatNumber(discount, 6)
   return (
@@ -146,7 +152,7 @@ function Worth() {
 }
 
 function Checks() {
-  const checks = useModel((state) => state.compiled?.facts?.checks)
+  const checks = useFacts()?.checks
   const states = useModel((state) => state.compiled?.model.states)
   if (!checks?.length || states === undefined) return null
   return (
@@ -282,7 +288,7 @@ const TREATMENTS: Readonly<Record<Treatment, { title: string; says: string }>> =
 
 function Impossible({ document }: { document: RulebookEnvironment }) {
   const edit = useStudy((state) => state.edit)
-  const treatment = useModel((state) => state.compiled?.facts?.treatment)
+  const treatment = useFacts()?.treatment
   const { rulebook } = document
   if (!treatment || !/^action .*\bwhen\b/m.test(rulebook.text)) return null
   return (

@@ -1,7 +1,7 @@
 'use client'
 
 import { useState, type FormEvent } from 'react'
-import { newGridEnvironment } from '../../core/kinds/grid/blank'
+import { newGrid } from '../../core/kinds/grid/blank'
 import { EDITOR_SIDE } from '../../core/kinds/grid/document'
 import { ProblemError, type Problem } from '../../core/problem'
 import { createEnvironment } from '../environments-api'
@@ -28,7 +28,7 @@ export function NewGridDialog({
     event.preventDefault()
     try {
       const made = await createEnvironment(
-        JSON.stringify(newGridEnvironment(name.trim() || 'New gallery', columns, rows)),
+        JSON.stringify(newGrid(name.trim() || 'New gallery', columns, rows)),
       )
       onMade(made.id)
     } catch (error) {

@@ -2,18 +2,18 @@
 
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
-import type { EnvironmentDocument } from '../../core/environment/document'
-import { newBanditEnvironment } from '../../core/kinds/bandit/blank'
-import { newRulebookEnvironment } from '../../core/kinds/rulebook/blank'
-import { newTableEnvironment } from '../../core/kinds/table/blank'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import { newBandit } from '../../core/kinds/bandit/blank'
+import { newRulebook } from '../../core/kinds/rulebook/blank'
+import { newTable } from '../../core/kinds/table/blank'
 import { Icon } from '../parts/Icon'
 import { NewGridDialog } from './NewGridDialog'
 
 const KINDS: readonly { title: string; what: string; make?: () => EnvironmentDocument }[] = [
   { title: 'New grid', what: 'cells to draw on' },
-  { title: 'New bandit', what: 'arms that pay', make: () => newBanditEnvironment('New bandit') },
-  { title: 'New rulebook', what: 'rules to write', make: () => newRulebookEnvironment('New rulebook') },
-  { title: 'New table', what: 'transitions in a sheet', make: () => newTableEnvironment('New table') },
+  { title: 'New bandit', what: 'arms that pay', make: () => newBandit('New bandit') },
+  { title: 'New rulebook', what: 'rules to write', make: () => newRulebook('New rulebook') },
+  { title: 'New table', what: 'transitions in a sheet', make: () => newTable('New table') },
 ]
 
 /** Begins an environment of any kind. */

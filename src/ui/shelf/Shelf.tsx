@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState, useTransition, type DragEvent } from 'react'
-import { endingOf, readEnvironment } from '../../core/environment/document'
+import { endingOf, readEnvironment } from '../../core/environment/read'
 import { decodeText } from '../../core/formats/text'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'

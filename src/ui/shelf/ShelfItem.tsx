@@ -3,8 +3,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import Link from 'next/link'
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react'
-import { KINDS } from '../../core/environment/document'
-import { roughOutcomes } from '../../core/environment/rough-size'
+import { kindOf, KINDS } from '../../core/kinds/kinds'
 import { formatCount } from '../../core/formats/number'
 import type { EnvironmentSummary } from '../../server/contract/environments'
 import { readEnvironment } from '../environments-api'
@@ -24,7 +23,7 @@ interface Props {
 /** One environment, standing on the shelf. */
 export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDelete }: Props) {
   const { id, name, kind, states, actions, updatedAt, document, base } = environment
-  const uncounted = !document || kind === 'rulebook' || roughOutcomes(document) > 1_000_000
+  const uncounted = !document || kindOf(document).roughOutcomes(document) > 1_000_000
   const [renaming, setRenaming] = useState(false)
   const item = useRef<HTMLLIElement>(null)
   const near = useNear(item)

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { tableEnvironment } from '../../core/environment/document'
+import { tableEnvironment } from '../../core/kinds/table/blank'
+import { sameModel } from '../../core/environment/compile'
 import { gridDocument } from '../../core/testing/models'
-import { compiledOf, sameModel } from '../study/compiled'
+import { compiledOf } from '../study/compiled'
 import { sinceText } from './since'
 import { thumbnail } from './thumbnail'
 

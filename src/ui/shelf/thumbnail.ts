@@ -1,9 +1,7 @@
 import type { Bandit } from '../../core/kinds/bandit/document'
-import {
-  compileEnvironment,
-  type EnvironmentDocument,
-  type TableEnvironment,
-} from '../../core/environment/document'
+import { compileEnvironment } from '../../core/environment/compile'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import type { TableEnvironment } from '../../core/kinds/table/kind'
 import { ProblemError } from '../../core/problem'
 import type { TableDocument } from '../../core/kinds/table/document'
 import { drawBandit, rewardRange } from '../board/bandit-picture'

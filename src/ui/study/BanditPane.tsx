@@ -2,7 +2,7 @@
 
 import { useMemo, useState } from 'react'
 import { PaySchedule } from '../../core/kinds/bandit/compile'
-import type { BanditEnvironment, Compiled } from '../../core/environment/document'
+import type { BanditEnvironment, CompiledBandit } from '../../core/kinds/bandit/kind'
 import { formatCount, formatNumber } from '../../core/formats/number'
 import { describeArm, rewardRange, type BanditPicture } from '../board/bandit-picture'
 import { BanditBoard } from '../board/BanditBoard'
@@ -22,7 +22,7 @@ export function BanditPane({
   shown,
 }: {
   document: BanditEnvironment
-  compiled: Compiled
+  compiled: CompiledBandit
   shown: ShownOverlay
 }) {
   const cursor = useStudy((state) => state.cursor)
@@ -32,7 +32,7 @@ export function BanditPane({
   const [hover, setHover] = useState<number | null>(null)
   const { bandit } = document
   const { model } = compiled
-  const { contexts, pulls, pullOfState, contextOfState } = compiled.bandit!
+  const { contexts, pulls, pullOfState, contextOfState } = compiled.bandit
   const { overlay, agent, titles } = shown
   const selected = stateAt(compiled, cursor)
   // The agent's own pull while it plays, else the selected one; the ending has no arms.

@@ -101,11 +101,11 @@ function KindPane({ shown }: { shown: ShownOverlay }) {
   const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
   if (document.kind === 'grid') return <GridPane document={document} shown={shown} />
-  if (compiled && document.kind === 'bandit' && compiled.bandit)
+  if (document.kind === 'bandit' && compiled?.kind === 'bandit')
     return <BanditPane document={document} compiled={compiled} shown={shown} />
-  if (compiled && document.kind === 'rulebook' && compiled.space)
-    return <MapPane document={document} compiled={compiled} shown={shown} />
-  if (compiled && document.kind === 'table')
+  if (document.kind === 'rulebook' && compiled?.kind === 'rulebook' && compiled.space)
+    return <MapPane document={document} compiled={compiled} space={compiled.space} shown={shown} />
+  if (document.kind === 'table' && compiled?.kind === 'table')
     return <GraphPane document={document} compiled={compiled} shown={shown} />
   if (problems.length === 0) return <p className="mt-16 text-center text-ink-soft">Working the model out …</p>
   // In Build the faults stand under the text or the sheet.
@@ -150,9 +150,7 @@ function TextPane({ shown }: { shown: ShownOverlay }) {
   const document = useStudy((state) => state.document)
   const cursor = useStudy((state) => state.cursor)
   const compiled = useModel((state) => state.compiled)
-  const layout = compiled?.layout
-  const slice = layout ? Math.floor((cursor ?? 0) / (layout.columns * layout.rows)) : 0
-  const text = writePlainText(document, compiled, shown.overlay, slice)
+  const text = writePlainText(document, compiled, shown.overlay, cursor ?? 0)
   return (
     <BoardFrame
       controls={

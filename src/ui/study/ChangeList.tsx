@@ -2,9 +2,10 @@
 
 import { diffLines } from 'diff'
 import { useMemo } from 'react'
-import { describeChanges, type ChangeLine } from '../../core/environment/describe-changes'
-import { changesBetween, type Change } from '../../core/environment/changes'
-import type { EnvironmentDocument } from '../../core/environment/document'
+import { describeChanges } from '../../core/environment/describe-changes'
+import { changesBetween } from '../../core/environment/changes'
+import type { Change, ChangeLine } from '../../core/environment/tree'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { formatCount } from '../../core/formats/number'
 import { Button } from '../parts/Button'
 import { Icon } from '../parts/Icon'

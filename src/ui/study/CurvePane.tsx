@@ -1,7 +1,7 @@
 'use client'
 
 import { useMemo, useState } from 'react'
-import type { Compiled } from '../../core/environment/document'
+import type { Compiled } from '../../core/kinds/kinds'
 import type { RulebookView } from '../../core/kinds/rulebook/document'
 import { layOut, resolveView } from '../board/map-layout'
 import { spaceOf } from '../board/spaces'

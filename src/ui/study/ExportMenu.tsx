@@ -4,7 +4,7 @@ import { Menu, MenuButton, MenuHeading, MenuItem, MenuItems, MenuSection } from 
 import { useState } from 'react'
 import { useStore } from 'zustand'
 import { learnMethod } from '../../core/learn/methods/methods'
-import { EXPORT_IDS, exportForm } from '../../core/formats/exports'
+import { exportsOf } from '../../core/formats/exports'
 import { ProblemError, type Problem } from '../../core/problem'
 import { Modal } from '../parts/Modal'
 import { ProblemList } from '../parts/ProblemList'
@@ -62,7 +62,7 @@ export function ExportMenu() {
       ? { model, values: frame.values, rowValues: frame.rowValues ?? NO_NUMBERS, policy: frame.policy }
       : null
   }
-  const forms = EXPORT_IDS.map(exportForm).filter(({ kinds }) => !kinds || kinds.includes(document.kind))
+  const forms = exportsOf(document)
   const environments = forms.map(({ title, ending, type, needsModel, write, losses }) => ({
     title,
     enabled: !needsModel || compiled !== null,

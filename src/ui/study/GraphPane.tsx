@@ -1,7 +1,7 @@
 'use client'
 
 import { useMemo, useState } from 'react'
-import type { Compiled, TableEnvironment } from '../../core/environment/document'
+import type { CompiledTable, TableEnvironment } from '../../core/kinds/table/kind'
 import { formatCount, formatNumber, signedNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
 import { describeStates } from '../board/describe-states'
@@ -21,7 +21,7 @@ export function GraphPane({
   shown,
 }: {
   document: TableEnvironment
-  compiled: Compiled
+  compiled: CompiledTable
   shown: ShownOverlay
 }) {
   const cursor = useStudy((state) => state.cursor)

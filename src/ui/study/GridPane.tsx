@@ -1,7 +1,7 @@
 'use client'
 
 import { useMemo, useState } from 'react'
-import type { GridEnvironment } from '../../core/environment/document'
+import type { GridEnvironment } from '../../core/kinds/grid/kind'
 import { formatNumber } from '../../core/formats/number'
 import { describeCell, type GridPicture } from '../board/grid-picture'
 import { GridBoard } from '../board/GridBoard'
@@ -19,7 +19,7 @@ export function GridPane({ document, shown }: { document: GridEnvironment; shown
   const pointed = useStudy((state) => state.pointed)
   const layers = useStudy((state) => state.layers)
   const select = useStudy((state) => state.select)
-  const compiled = useModel((state) => state.compiled)
+  const compiled = useModel((state) => (state.compiled?.kind === 'grid' ? state.compiled : null))
   const problems = useModel((state) => state.problems)
   const region = useBrush((state) => (state.shape === 'mark' ? state.region : null))
   const [hover, setHover] = useState<number | null>(null)

@@ -1,12 +1,12 @@
 'use client'
 
 import { useRef } from 'react'
-import type { EnvironmentDocument } from '../../core/environment/document'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { formatNumber } from '../../core/formats/number'
 import { Icon } from '../parts/Icon'
 import { Section } from '../parts/Section'
 import { useCovered } from './use-overlay'
-import { panelKnobs } from './knob-list'
+import { knobsOf } from '../../core/environment/knobs'
 import { newStroke } from './stroke'
 import { useModel, useStudy } from './study-context'
 
@@ -18,7 +18,7 @@ export function KnobPanel({ document }: { document: EnvironmentDocument }) {
   // In Build the faults stand under the text or the board.
   const stage = useStudy((state) => state.stage)
   const stroke = useRef(0)
-  const knobs = panelKnobs(document, compiled)
+  const knobs = knobsOf(document, compiled)
   // A knob of a hidden bandit would tell what the class is to find out.
   const covered = useCovered() && stage !== 'build'
   if (!knobs.length || covered) return null

@@ -1,7 +1,8 @@
 'use client'
 
+import type { StateSpace } from '../../core/model/space'
 import { useMemo, useState } from 'react'
-import type { Compiled, RulebookEnvironment } from '../../core/environment/document'
+import type { CompiledRules, RulebookEnvironment } from '../../core/kinds/rulebook/kind'
 import { formatCount, formatNumber } from '../../core/formats/number'
 import { describeStates } from '../board/describe-states'
 import { DialLegend } from '../board/DialLegend'
@@ -21,10 +22,12 @@ const VIEW_STROKE = -2
 export function MapPane({
   document,
   compiled,
+  space,
   shown,
 }: {
   document: RulebookEnvironment
-  compiled: Compiled
+  compiled: CompiledRules
+  space: StateSpace
   shown: ShownOverlay
 }) {
   const cursor = useStudy((state) => state.cursor)
@@ -37,7 +40,6 @@ export function MapPane({
   const [small, setSmall] = useState(false)
   const { overlay, agent, reads } = shown
   const { model } = compiled
-  const space = compiled.space!
   const { view } = document.rulebook
   const layout = useMemo(
     () => layOut(space, model.states, resolveView(space, view)),

@@ -2,7 +2,7 @@
 
 import { useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
-import type { Compiled } from '../../core/environment/document'
+import type { Compiled } from '../../core/kinds/kinds'
 import { formatCount, formatNumber } from '../../core/formats/number'
 import type { RulebookView } from '../../core/kinds/rulebook/document'
 import { describeStates } from '../board/describe-states'

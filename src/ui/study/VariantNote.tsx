@@ -1,7 +1,8 @@
 'use client'
 
+import type { Change } from '../../core/environment/tree'
 import Link from 'next/link'
-import { applyChanges, reversed, type Change } from '../../core/environment/changes'
+import { applyChanges, reversed } from '../../core/environment/changes'
 import { Section } from '../parts/Section'
 import { ChangeList } from './ChangeList'
 import { useStudy } from './study-context'

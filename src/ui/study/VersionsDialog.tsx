@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
-import type { EnvironmentDocument } from '../../core/environment/document'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { VersionRecord, VersionSummary } from '../../server/contract/environments'
 import { createEnvironment, keepVersion, listVersions, readVersion } from '../environments-api'

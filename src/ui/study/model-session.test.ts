@@ -1,9 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import {
-  compileEnvironment,
-  rulebookEnvironment,
-  type RulebookEnvironment,
-} from '../../core/environment/document'
+import { compileEnvironment } from '../../core/environment/compile'
+import { rulebookEnvironment } from '../../core/kinds/rulebook/blank'
+import type { RulebookEnvironment } from '../../core/kinds/rulebook/kind'
 import { gridDocument } from '../../core/testing/models'
 import type { CompileReply, CompileRequest } from '../../workers/protocol'
 import { createModelSession } from './model-session'

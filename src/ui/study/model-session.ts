@@ -1,11 +1,11 @@
 import { createStore, type StoreApi } from 'zustand'
-import { compilerProblem, type Compiled, type EnvironmentDocument } from '../../core/environment/document'
+import { compilerProblem, sameModel } from '../../core/environment/compile'
+import { kindOf, type Compiled, type EnvironmentDocument } from '../../core/kinds/kinds'
 import type { Score } from '../../core/evaluate/scores'
 import { ProblemError, type Problem } from '../../core/problem'
-import { readRules } from '../../core/kinds/rulebook/read-rules'
 import { startCompileWorker, type WorkerLine } from '../../workers/client'
 import type { CompileReply, CompileRequest } from '../../workers/protocol'
-import { compiledOf, compilesAtOnce, sameModel } from './compiled'
+import { compiledOf, compilesAtOnce } from './compiled'
 
 /** The model of the document on screen: the one it has, or the last good one it had. */
 export interface ModelState {
@@ -31,18 +31,17 @@ export interface ModelSession {
   close(): void
 }
 
-/** What is wrong with the text of a rulebook, before anything is worked out. */
+/** What is wrong with a document, before anything is worked out. */
 function faultsOf(document: EnvironmentDocument): readonly Problem[] {
-  if (document.kind !== 'rulebook') return []
   try {
-    readRules(document.rulebook)
+    kindOf(document).check(document)
     return []
   } catch (error) {
     return error instanceof ProblemError ? error.problems : [compilerProblem(error)]
   }
 }
 
-/** What is small is compiled at once; rulebooks, and all that is large, in a worker. */
+/** What is small is compiled at once; what is large, or may be, in a worker. */
 export function createModelSession(
   startWorker: () => WorkerLine<CompileRequest, CompileReply> = startCompileWorker,
 ): ModelSession {
@@ -105,7 +104,7 @@ export function createModelSession(
         line?.post({ type: 'cancel' })
         return
       }
-      // Faults of the text are told at once, and those of the text before are gone: only counting states takes time.
+      // Faults that show at once are told at once, and those of before are gone: only counting states takes time.
       const faults = faultsOf(document)
       if (faults.length) {
         store.setState({ problems: faults, progress: null, stopped: false })

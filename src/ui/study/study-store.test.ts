@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { EnvironmentDocument } from '../../core/environment/document'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { gridDocument } from '../../core/testing/models'
 import { ProblemError } from '../../core/problem'
 import { StaleError } from '../send'

@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand'
-import type { EnvironmentDocument } from '../../core/environment/document'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { ProblemError } from '../../core/problem'
 import type { EnvironmentRecord, SaveReceipt } from '../../server/contract/environments'
 import { saveEnvironment } from '../environments-api'

@@ -1,5 +1,6 @@
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
+import { kindOf } from '../../core/kinds/kinds'
 import { LEARN_METHODS } from '../../core/learn/methods/methods'
 import type { Model } from '../../core/model/model'
 import { comparePlans, type HeldPlan, type PlanDifference } from '../../core/plan/difference'
@@ -180,5 +181,5 @@ function instead(
 
 /** Whether the truth is hidden from the class: then nothing computed from it is shown. */
 export function useCovered(): boolean {
-  return useStudy((state) => state.document.kind === 'bandit' && state.document.bandit.hidden)
+  return useStudy((state) => kindOf(state.document).isCovered(state.document))
 }

@@ -3,7 +3,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import Papa from 'papaparse'
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
-import type { TableEnvironment } from '../../core/environment/document'
+import type { TableEnvironment } from '../../core/kinds/table/kind'
 import { formatCount } from '../../core/formats/number'
 import { ProblemError, type Problem } from '../../core/problem'
 import { blankRow, pasteFields, putField, SHEET_COLUMNS } from '../../core/kinds/table/sheet'

@@ -1,7 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { checkEnvironment, compileEnvironment, type BanditEnvironment } from '../../environment/document'
-import { newBanditEnvironment } from './blank'
+import { checkEnvironment } from '../../environment/document'
+import { compileEnvironment } from '../../environment/compile'
+import type { BanditEnvironment } from './kind'
+import { newBandit } from './blank'
 import { armMeans, compileBandit, PaySchedule } from './compile'
 import type { Bandit } from './document'
 import { meanOf, PAY_OFFS, prizesOf, shiftedBy, type PayOff } from './pay-off'
@@ -158,14 +160,14 @@ describe('compileBandit', () => {
 
 describe('a bandit’s document', () => {
   const document = (part: object): unknown => {
-    const plain = newBanditEnvironment('b')
+    const plain = newBandit('b')
     return { ...plain, bandit: { ...plain.bandit, ...part } }
   }
   const arms = (count: number) =>
     Array.from({ length: count }, (_, i) => ({ name: `arm ${i}`, pays: [PAY_OFFS.bernoulli.plain] }))
 
   it('is read with its defaults', () => {
-    const { kind, format, version, name } = newBanditEnvironment('b')
+    const { kind, format, version, name } = newBandit('b')
     const short = { kind, format, version, name, bandit: { arms: arms(2) } }
     expect((checkEnvironment(short) as BanditEnvironment).bandit).toMatchObject({
       contexts: [],

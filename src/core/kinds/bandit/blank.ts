@@ -1,7 +1,9 @@
-import { newHead, type BanditEnvironment } from '../../environment/document'
+import { newHead } from '../../environment/head'
+import type { DocumentOf } from '../kind'
+import type { Bandit } from './document'
 
 /** What a new bandit begins with: three arms of which one is the best. */
-export function newBanditEnvironment(name: string): BanditEnvironment {
+export function newBandit(name: string): DocumentOf<'bandit', Bandit> {
   return {
     ...newHead(name, 'New bandit'),
     kind: 'bandit',

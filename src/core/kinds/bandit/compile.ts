@@ -142,7 +142,8 @@ function stateLabels(pulls: number, contexts: readonly string[]): string[] {
   return [...labels, 'over']
 }
 
-function checkBandit(bandit: Bandit): void {
+/** @throws ProblemError for arms and pulls that do not fit together */
+export function checkBandit(bandit: Bandit): void {
   const problems: Problem[] = []
   const contexts = Math.max(1, bandit.contexts.length)
   bandit.arms.forEach(({ name, pays }, i) => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { readEnvironment } from '../../environment/document'
+import { readEnvironment } from '../../environment/read'
 import { ProblemError } from '../../problem'
 import { gridDocument } from '../../testing/models'
 import { DIRECTION_NAMES } from './directions'

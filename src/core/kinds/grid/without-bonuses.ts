@@ -1,4 +1,4 @@
-import type { GridEnvironment } from '../../environment/document'
+import type { GridEnvironment } from './kind'
 import { shapedModel } from '../../plan/shaping'
 import type { Model } from '../../model/model'
 import { parseCellName } from './cells'

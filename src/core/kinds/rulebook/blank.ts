@@ -1,4 +1,6 @@
-import { rulebookEnvironment, type RulebookEnvironment } from '../../environment/document'
+import { newHead } from '../../environment/head'
+import type { DocumentOf } from '../kind'
+import type { RulebookDocument } from './document'
 
 /** What a new rulebook begins with: small, whole, and with something of each kind. */
 const TEXT = `# The museum sells lanterns at the door: order in the evening, sell the next day.
@@ -21,6 +23,18 @@ next lanterns = stock - sold
 policy "fill it up": order shelf - lanterns
 `
 
-export function newRulebookEnvironment(name: string): RulebookEnvironment {
-  return rulebookEnvironment(name, TEXT)
+export function newRulebook(name: string): DocumentOf<'rulebook', RulebookDocument> {
+  return rulebookEnvironment(name || 'New rulebook', TEXT)
+}
+
+export function rulebookEnvironment(name: string, text: string): DocumentOf<'rulebook', RulebookDocument> {
+  return {
+    ...newHead(name, 'Imported rulebook'),
+    kind: 'rulebook',
+    rulebook: {
+      text: text.replace(/^\uFEFF/, ''),
+      knobs: {},
+      view: { across: null, up: null, others: {} },
+    },
+  }
 }

@@ -322,7 +322,7 @@ check "stays on the line": next a <= 5
 policy "jump, but not at the end": jump when a < 3, walk
 policy "silent": walk when a < 3
 `
-  const { model, measures, facts } = rulebook(LINE)
+  const { model, measures, policies, facts } = rulebook(LINE)
 
   it('measures what a step gives, expected', () => {
     const perRow = Object.fromEntries(
@@ -345,10 +345,10 @@ policy "silent": walk when a < 3
   })
 
   it('writes policies out, and says when one is silent', () => {
-    expect(facts.policies.map(({ title }) => title)).toEqual(['jump, but not at the end'])
+    expect(policies.map(({ title }) => title)).toEqual(['jump, but not at the end'])
     const picked = model.labels.map((label, s) => {
       for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
-        if (facts.policies[0].policy[r] === 1) return `${label}: ${model.actions[model.rowAction[r]]}`
+        if (policies[0].policy[r] === 1) return `${label}: ${model.actions[model.rowAction[r]]}`
       return `${label}: ending`
     })
     expect(picked.sort()).toEqual([
@@ -366,10 +366,10 @@ policy "silent": walk when a < 3
   })
 
   it('take the nearest possible level of a policy', () => {
-    const { model: shelf, facts: of } = rulebook(`${SHELF}policy "fill": order 9 - left`)
+    const { model: shelf, policies: of } = rulebook(`${SHELF}policy "fill": order 9 - left`)
     const s = shelf.labels.indexOf('left 3')
     const row = shelf.rowStart[s] + 3
-    expect(of.policies[0].policy[row]).toBe(1)
+    expect(of[0].policy[row]).toBe(1)
     expect(shelf.actions[shelf.rowAction[row]]).toBe('order 3')
   })
 })

@@ -1,4 +1,5 @@
-import type { Model, RowPolicy } from '../../model/model'
+import type { WrittenPolicy } from '../kind'
+import type { Model } from '../../model/model'
 import type { Measure, StateSpace } from '../../model/space'
 import type { Problem, StoryStep } from '../../problem'
 import type { Span } from './place'
@@ -28,7 +29,6 @@ export interface RulebookFacts {
   readonly treatment: Treatment
   /** How many values each variable has. */
   readonly sizes: readonly { readonly name: string; readonly size: number }[]
-  readonly policies: readonly { readonly title: string; readonly policy: RowPolicy }[]
   readonly checks: readonly CheckResult[]
   /** The discount of a step that passes by itself, 1 for none; null where no state passes. */
   readonly passing: number | null
@@ -40,5 +40,6 @@ export interface CompiledRulebook {
   readonly model: Model
   readonly space: StateSpace
   readonly measures: readonly Measure[]
+  readonly policies: readonly WrittenPolicy[]
   readonly facts: RulebookFacts
 }

@@ -1,12 +1,9 @@
+import { readEnvironment } from '../../environment/read'
+import { compileEnvironment } from '../../environment/compile'
 import fc from 'fast-check'
 import { readFileSync, readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import {
-  checkEnvironment,
-  compileEnvironment,
-  parseEnvironment,
-  readEnvironment,
-} from '../../environment/document'
+import { checkEnvironment, parseEnvironment } from '../../environment/document'
 import { ProblemError } from '../../problem'
 import { RulebookCompiler } from './enumerate'
 import { lex } from './lexer'

@@ -26,10 +26,10 @@ describe('the guide', () => {
   })
 
   it.each(EXAMPLES)('$title compiles, holds its checks, and is worth planning', ({ text }) => {
-    const { model, facts, measures } = rulebook(text)
+    const { model, facts, measures, policies } = rulebook(text)
     expect(facts.checks.filter(({ broken }) => broken)).toEqual([])
     expect(facts.notes).toEqual([])
-    const scores = scorePolicies(model, facts.policies, measures, 0.95)
+    const scores = scorePolicies(model, policies, measures, 0.95)
     const random = scores[0].value!
     const optimum = scores.at(-1)!.value!
     for (const { value } of scores) expect(optimum).toBeGreaterThanOrEqual(value! - 1e-9)
@@ -159,7 +159,7 @@ next price = shift(price, tomorrow)`)
   })
 
   it('a rod balanced on a rolling base, in buckets', () => {
-    const { model, facts } = rulebook(`state lean from -0.2 to 0.2 in 9 buckets
+    const { model, policies } = rulebook(`state lean from -0.2 to 0.2 in 9 buckets
 state swing from -1 to 1 in 9 buckets
 start lean = 0, swing = 0
 action push in -1, 1
@@ -170,7 +170,7 @@ end after abs(next lean) > 0.2 "fell"
 reward 1
 policy "against the lean": push 1 when lean + 0.3 * swing > 0, push -1
 policy "always the same": push 1`)
-    const [random, sensible, stubborn, optimum] = scorePolicies(model, facts.policies, [], 0.99).map(
+    const [random, sensible, stubborn, optimum] = scorePolicies(model, policies, [], 0.99).map(
       ({ value }) => value!,
     )
     expect(sensible).toBeGreaterThan(3 * random)

@@ -92,7 +92,8 @@ function observationOf({ observations = {} }: TableDocument, builder: ModelBuild
   })
 }
 
-function refuseGaps({ transitions }: TableDocument): void {
+/** @throws ProblemError for a table without rows, and for names that are missing */
+export function refuseGaps({ transitions }: TableDocument): void {
   if (transitions.length === 0)
     refuse('table.transitions', 'The table has no rows.', 'Add one for each outcome of each action.')
   const problems: Problem[] = []

@@ -1,7 +1,7 @@
 'use client'
 
 import { PULL_LIMIT, type Bandit, type Drift } from '../../../core/kinds/bandit/document'
-import type { BanditEnvironment } from '../../../core/environment/document'
+import type { BanditEnvironment } from '../../../core/kinds/bandit/kind'
 import { NumberField } from '../../parts/NumberField'
 import { Section } from '../../parts/Section'
 import { Select } from '../../parts/Select'

@@ -1,7 +1,7 @@
 'use client'
 
 import { useState } from 'react'
-import type { GridEnvironment } from '../../../core/environment/document'
+import type { GridEnvironment } from '../../../core/kinds/grid/kind'
 import { formatNumber } from '../../../core/formats/number'
 import { EDITOR_SIDE, type Grid } from '../../../core/kinds/grid/document'
 import { resizeGrid, type Edges } from '../../../core/kinds/grid/edit'

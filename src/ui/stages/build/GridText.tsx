@@ -1,7 +1,7 @@
 'use client'
 
 import { useState } from 'react'
-import type { GridEnvironment } from '../../../core/environment/document'
+import type { GridEnvironment } from '../../../core/kinds/grid/kind'
 import { readGridText, writeGridCsv, writeGridMap } from '../../../core/kinds/grid/grid-text'
 import { ProblemError, type Problem } from '../../../core/problem'
 import { Button } from '../../parts/Button'

@@ -1,9 +1,9 @@
 'use client'
 
 import { useState } from 'react'
-import type { EnvironmentDocument } from '../../../core/environment/document'
-import type { NamedNumber } from '../../../core/environment/knobs'
-import { knobsOf, numbersOf } from '../../../core/environment/numbers'
+import type { EnvironmentDocument } from '../../../core/kinds/kinds'
+import { headKnobsOf, numbersOf } from '../../../core/environment/knobs'
+import type { NamedNumber } from '../../../core/environment/named-number'
 import { Button } from '../../parts/Button'
 import { Fold } from '../../parts/Fold'
 import { Icon } from '../../parts/Icon'
@@ -15,7 +15,7 @@ import { useStudy } from '../../study/study-context'
 export function KnobMaker({ document }: { document: EnvironmentDocument }) {
   const edit = useStudy((state) => state.edit)
   const [chosen, setChosen] = useState('')
-  const knobs = knobsOf(document)
+  const knobs = headKnobsOf(document)
   const free = numbersOf(document).filter(({ key }) => knobs.every(({ sets }) => sets !== key))
   const change = (next: readonly NamedNumber[]) => edit({ ...document, knobs: next })
   const replace = (i: number, part: Partial<NamedNumber>) =>

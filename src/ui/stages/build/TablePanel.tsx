@@ -1,6 +1,6 @@
 'use client'
 
-import type { TableEnvironment } from '../../../core/environment/document'
+import type { TableEnvironment } from '../../../core/kinds/table/kind'
 import type { TableDocument } from '../../../core/kinds/table/document'
 import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'

@@ -1,6 +1,6 @@
 'use client'
 
-import type { GridEnvironment } from '../../../core/environment/document'
+import type { GridEnvironment } from '../../../core/kinds/grid/kind'
 import type { Grid } from '../../../core/kinds/grid/document'
 import { drawFold, drawHatching, drawStart, drawStipple } from '../../board/glyphs'
 import type { Pen } from '../../board/pen'

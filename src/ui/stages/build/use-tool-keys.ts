@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import type { GridEnvironment } from '../../../core/environment/document'
+import type { GridEnvironment } from '../../../core/kinds/grid/kind'
 import { copyRegion, pastePatch } from '../../../core/kinds/grid/transform'
 import { useParts } from '../../study/study-context'
 import { SHAPES, TOOLS, useBrush, type Shape, type Tool } from './brush'

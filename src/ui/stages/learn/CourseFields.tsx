@@ -6,7 +6,8 @@ import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
 import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
-import { panelKnobs, type PanelKnob } from '../../study/knob-list'
+import { knobsOf } from '../../../core/environment/knobs'
+import type { Knob } from '../../../core/environment/head-knobs'
 import { useModel, useParts, useStudy } from '../../study/study-context'
 import type { CourseStage } from './course'
 
@@ -21,7 +22,7 @@ export function CourseFields() {
   const compiled = useModel((state) => state.compiled)
   const { knob: name, stages, at, failure, done } = useStore(course.store)
   const episodes = useStore(learn.store, (state) => state.choice.episodes)
-  const knobs = panelKnobs(document, compiled)
+  const knobs = knobsOf(document, compiled)
   const knob = knobs.find((each) => each.name === name)
   const change = (place: number, part: Partial<CourseStage>) =>
     course.set({ stages: stages.map((stage, i) => (i === place ? { ...stage, ...part } : stage)) })
@@ -119,7 +120,7 @@ export function CourseFields() {
 }
 
 /** Three stages up to where the knob stands now, from its lower end. */
-function firstStages({ low, value, step }: PanelKnob, episodes: number): CourseStage[] {
+function firstStages({ low, value, step }: Knob, episodes: number): CourseStage[] {
   const rounded = (to: number) => Number((low + Math.round((to - low) / step) * step).toFixed(9))
   return [low, rounded((low + value) / 2), value]
     .filter((each, i, all) => all.indexOf(each) === i)

@@ -8,7 +8,7 @@ import {
 import { learnMethod } from '../../../core/learn/methods/methods'
 import { World } from '../../../core/learn/world'
 import { describeProblem, ProblemError } from '../../../core/problem'
-import { panelKnobs } from '../../study/knob-list'
+import { knobsOf } from '../../../core/environment/knobs'
 import type { ModelSession } from '../../study/model-session'
 import type { StudyState } from '../../study/study-store'
 import type { LearnSession } from './learn-session'
@@ -104,7 +104,7 @@ async function turnKnob(
 ): Promise<boolean> {
   const { document, edit } = study.getState()
   const before = model.store.getState().compiled
-  const knob = panelKnobs(document, before).find((each) => each.name === name)
+  const knob = knobsOf(document, before).find((each) => each.name === name)
   if (!knob)
     throw new ProblemError([
       { place: `knob ${name}`, cause: 'It is gone.', remedy: 'Choose another one for the course.' },

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it, vi } from 'vitest'
-import type { EnvironmentDocument } from '../../../core/environment/document'
+import type { EnvironmentDocument } from '../../../core/kinds/kinds'
 import { newLearner, roomsWalk } from '../../../core/testing/learning'
 import { gridDocument } from '../../../core/testing/models'
 import type { LearnReply, LearnRequest, SavedRun } from '../../../workers/protocol'

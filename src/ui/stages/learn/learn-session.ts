@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand'
-import type { EnvironmentDocument } from '../../../core/environment/document'
+import type { EnvironmentDocument } from '../../../core/kinds/kinds'
 import { learnMethod } from '../../../core/learn/methods/methods'
 import { capFor, LEARN_DEFAULTS } from '../../../core/settings/settings'
 import type { LearnChoice } from '../../../core/settings/settings-schema'

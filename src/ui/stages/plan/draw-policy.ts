@@ -28,7 +28,7 @@ export function useDrawnPath(slice: number): (cell: number, first: boolean) => v
       return
     }
     const { compiled } = model.store.getState()
-    const layout = compiled?.layout
+    const layout = compiled?.kind === 'grid' ? compiled.layout : undefined
     const state = layout?.slices[slice]?.stateOfCell[from] ?? -1
     if (!compiled || !layout || state < 0) return
     const across = (cell % layout.columns) - (from % layout.columns)

@@ -1,4 +1,4 @@
-import type { Compiled, EnvironmentDocument } from '../../../core/environment/document'
+import type { Compiled, EnvironmentDocument } from '../../../core/kinds/kinds'
 import { drawnPolicy } from '../../../core/evaluate/drawn-policy'
 import type { RowPolicy } from '../../../core/model/model'
 import type { LearnSession } from '../learn/learn-session'
@@ -9,9 +9,7 @@ export function policySources(compiled: Compiled, learned: RowPolicy | null): Re
   return {
     equiprobable: 'equally often',
     drawn: 'drawn by hand',
-    ...Object.fromEntries(
-      (compiled.facts?.policies ?? []).map(({ title }) => [`written:${title}`, `written: ${title}`]),
-    ),
+    ...Object.fromEntries(compiled.policies.map(({ title }) => [`written:${title}`, `written: ${title}`])),
     ...(learned ? { learned: 'learned in Learn' } : {}),
   }
 }
@@ -25,7 +23,7 @@ export function findPolicy(
 ): RowPolicy | null {
   if (source === 'drawn') return drawnPolicy(compiled.model, document.policy)
   if (source === 'learned') return learnedPolicy(compiled, learn)
-  return compiled.facts?.policies.find(({ title }) => source === `written:${title}`)?.policy ?? null
+  return compiled.policies.find(({ title }) => source === `written:${title}`)?.policy ?? null
 }
 
 /** What the run in Learn has come to, where it is one of this model. */

@@ -126,6 +126,6 @@ it('is used where it pays, and where exploring is simple enough for it', () => {
 })
 
 it('was built from the source that stands beside it', () => {
-  const source = readFileSync('src/core/learn/wasm/steps.as')
+  const source = readFileSync('src/core/learn/methods/value/wasm/steps.as')
   expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(STEPS_SOURCE)
 })

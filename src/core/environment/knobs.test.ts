@@ -2,9 +2,12 @@ import { describe, expect, it } from 'vitest'
 import { gridDocument } from '../testing/models'
 import { describeChanges } from './describe-changes'
 import { changesBetween } from './changes'
-import { checkEnvironment, rulebookEnvironment, tableEnvironment, type EnvironmentDocument } from './document'
-import { newBanditEnvironment } from '../kinds/bandit/blank'
-import { knobsOf, numbersOf, turnKnob } from './numbers'
+import { checkEnvironment } from './document'
+import { rulebookEnvironment } from '../kinds/rulebook/blank'
+import { tableEnvironment } from '../kinds/table/blank'
+import type { EnvironmentDocument } from '../kinds/kinds'
+import { newBandit } from '../kinds/bandit/blank'
+import { headKnobsOf, numbersOf, turnKnob } from './knobs'
 
 const grid = gridDocument(['...'], {
   endings: [{ at: 'C1', reward: 4, name: 'door' }],
@@ -12,7 +15,7 @@ const grid = gridDocument(['...'], {
   tokens: [{ at: 'A1', name: 'key', reward: 0 }],
 })
 const knob = { name: 'prize', sets: 'endings[C1].reward', low: 0, high: 10, step: 1 }
-const walk = newBanditEnvironment('b')
+const walk = newBandit('b')
 const documents: EnvironmentDocument[] = [
   grid,
   { ...walk, bandit: { ...walk.bandit, drift: { type: 'walk', step: 0.5, seed: 1 }, pulls: 9 } },
@@ -61,7 +64,9 @@ describe('turnKnob', () => {
   })
 
   it('keeps a knob whose number is gone, without a number', () => {
-    expect(knobsOf({ ...document, grid: { ...grid.grid, endings: [] } })).toEqual([{ ...knob, number: null }])
+    expect(headKnobsOf({ ...document, grid: { ...grid.grid, endings: [] } })).toEqual([
+      { ...knob, number: null },
+    ])
   })
 })
 

@@ -1,0 +1,35 @@
+import { KINDS, type EnvironmentDocument } from '../kinds/kinds'
+import type { Readers } from '../kinds/kind'
+import { refuse } from '../problem'
+import { parseEnvironment } from './document'
+
+const READERS: readonly Readers<EnvironmentDocument>[] = Object.values(KINDS).map(({ reads }) => reads)
+
+/** The endings of files that hold one form only, whatever they begin with. */
+const ENDINGS: Readonly<Record<string, (name: string, text: string) => EnvironmentDocument>> = {
+  '.json': (_, text) => parseEnvironment(text),
+  ...Object.assign({}, ...READERS.map(({ endings }) => endings)),
+}
+
+const GUESSES = READERS.flatMap(({ guess }) => guess ?? []).sort((one, other) => one.order - other.order)
+
+/**
+ * Reads what a person hands in: a document (JSON), a rulebook, the map of a grid or a transition list (CSV); by the
+ * ending of the file, or by how it begins.
+ * @param name  what to call the environment when the file does not say
+ * @param ending  of the file, with its point; empty when it is not known
+ */
+export function readEnvironment(text: string, name: string, ending = ''): EnvironmentDocument {
+  if (Object.hasOwn(ENDINGS, ending)) return ENDINGS[ending](name, text)
+  if (/^\uFEFF?\s*[{[]/.test(text)) return parseEnvironment(text)
+  for (const { read } of GUESSES) {
+    const document = read(name, text)
+    if (document) return document
+  }
+  return refuse('text', 'It is in no form that can be read.', 'Choose a .json, .rules, .csv or .txt file.')
+}
+
+/** The ending of a file's name in small letters, with its point. */
+export function endingOf(fileName: string): string {
+  return /\.[^.]*$/.exec(fileName)?.[0].toLowerCase() ?? ''
+}

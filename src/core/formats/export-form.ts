@@ -1,0 +1,12 @@
+/** A form in which an environment can be taken away. @typeParam D document @typeParam C compiled environment */
+export interface ExportForm<D, C> {
+  readonly title: string
+  /** What the file's name ends with, after the name of the environment. */
+  readonly ending: string
+  readonly type: string
+  /** Whether the model is needed. */
+  readonly needsModel: boolean
+  write(document: D, compiled: C): string
+  /** What the environment is that this form cannot say, a sentence each; for forms that are read again. */
+  losses?(document: D, compiled: C): string[]
+}

@@ -1,0 +1,22 @@
+import { newHead, type Head } from '../environment/head'
+
+/** Discount and cap, where they are not those that a form without them is given. */
+export function headLosses({ discount, cap }: Head): string[] {
+  const usual = newHead('', '')
+  return [
+    ...(discount === usual.discount
+      ? []
+      : [`The discount ${discount} is not in it; ${usual.discount} is taken.`]),
+    ...(cap === usual.cap ? [] : [`The cap of ${cap} steps is not in it; ${usual.cap} is taken.`]),
+  ]
+}
+
+/** What belongs to a document besides its kind's part. */
+export function ownLosses({ knobs, policy, learning }: Head): string[] {
+  const own = [
+    ...(knobs.length ? ['knobs'] : []),
+    ...(policy ? ['the drawn policy'] : []),
+    ...(learning ? ['the settings of learning'] : []),
+  ]
+  return own.length ? [`Not in it: ${own.join(', ')}. JSON has them.`] : []
+}

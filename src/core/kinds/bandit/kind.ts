@@ -1,0 +1,52 @@
+import { headKnobs } from '../../environment/head-knobs'
+import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
+import { newBandit } from './blank'
+import { checkBandit, compileBandit, type BanditLayout } from './compile'
+import { banditSchema, type Bandit } from './document'
+import { banditNumbers } from './numbers'
+import { payOffText } from './pay-off'
+
+export type BanditEnvironment = DocumentOf<'bandit', Bandit>
+
+export interface CompiledBandit extends CompiledBase {
+  readonly kind: 'bandit'
+  readonly bandit: BanditLayout
+}
+
+export const banditKind = {
+  kind: 'bandit',
+  title: 'Bandit',
+  schema: banditSchema,
+  headKnobs: true,
+  blank: newBandit,
+  compile: ({ bandit, cap }) =>
+    atOnce((): CompiledBandit => ({
+      ...PLAIN_COMPILED,
+      kind: 'bandit',
+      ...compileBandit(bandit, cap),
+    })),
+  roughOutcomes: ({ bandit: { arms, contexts, pulls } }) =>
+    arms.length * Math.max(1, contexts.length) ** 2 * pulls * 32,
+  check: ({ bandit }) => checkBandit(bandit),
+  checkShape: () => {},
+  sameModel: (one, other) =>
+    (['arms', 'contexts', 'pulls', 'drift'] as const).every((key) => one.bandit[key] === other.bandit[key]),
+  isCovered: ({ bandit: { hidden } }) => hidden,
+  uncovered: (document) => ({ ...document, bandit: { ...document.bandit, hidden: false } }),
+  numbers: banditNumbers,
+  knobs: (document) => headKnobs(document, () => banditNumbers(document)),
+  fields: {
+    arms: { word: 'Arm', compare: { by: 'name' } },
+    contexts: { word: 'Context', compare: { by: 'name' } },
+    pulls: { word: 'Pulls in an episode' },
+    drift: { word: 'Drift', compare: 'whole' },
+    hidden: { word: 'The truth is hidden' },
+  },
+  reads: { endings: {} },
+  exports: {},
+  listLosses: () => [],
+  text: ({ bandit: { arms, hidden } }) =>
+    hidden ? '' : arms.map(({ name, pays }) => `${name}: ${pays.map(payOffText).join(' | ')}`).join('\n'),
+  scoresPolicies: false,
+  findings: () => [],
+} as const satisfies EnvironmentKind<'bandit', Bandit, CompiledBandit>

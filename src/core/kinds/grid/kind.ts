@@ -1,0 +1,107 @@
+import { headKnobs } from '../../environment/head-knobs'
+import { newHead } from '../../environment/head'
+import { ProblemError } from '../../problem'
+import { isListHeader } from '../table/transition-list'
+import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
+import { newGrid } from './blank'
+import { checkGrid, checkGridShape } from './check-grid'
+import { compileGrid, type GridLayout } from './compile'
+import { describeFloor, FLOOR } from './differences'
+import { gridSchema, PLAIN_GRID, type Grid } from './document'
+import { GRID_EXPORTS } from './exports'
+import { headOfMap, readGridText, writeGridMap } from './grid-text'
+import { numbersText } from './numbers-text'
+import { gridNumbers } from './numbers'
+import { gridPlaces, gridSpace } from './places'
+
+export type GridEnvironment = DocumentOf<'grid', Grid>
+
+export interface CompiledGrid extends CompiledBase {
+  readonly kind: 'grid'
+  readonly layout: GridLayout
+}
+
+/** What a grid is read into that brings its own grounds. */
+const NO_GROUNDS: Grid = { ...PLAIN_GRID, grounds: [], floor: ['.'] }
+
+const byPlace = { by: 'at' } as const
+
+export const gridKind = {
+  kind: 'grid',
+  title: 'Grid',
+  schema: gridSchema,
+  headKnobs: true,
+  blank: (name) => newGrid(name),
+  compile: ({ grid, cap }) =>
+    atOnce((): CompiledGrid => {
+      const { model, layout } = compileGrid(grid, cap)
+      return {
+        ...PLAIN_COMPILED,
+        kind: 'grid',
+        model,
+        layout,
+        space: gridSpace(model, layout),
+        places: gridPlaces(layout),
+      }
+    }),
+  roughOutcomes: ({ grid: { floor, tokens, bonuses, moves } }) => {
+    const held = tokens.length + bonuses.filter(({ once }) => once).length
+    return floor.length * floor[0].length * moves * 3 * 2 ** held
+  },
+  check: ({ grid }) => checkGrid(grid),
+  checkShape: ({ grid }) => checkGridShape(grid),
+  sameModel: (one, other) => one.grid === other.grid,
+  isCovered: () => false,
+  numbers: gridNumbers,
+  knobs: (document) => headKnobs(document, () => gridNumbers(document)),
+  fields: {
+    floor: { word: 'Cell', compare: FLOOR },
+    grounds: { word: 'Ground', compare: { by: 'symbol' } },
+    starts: { word: 'Start', compare: byPlace },
+    endings: { word: 'Ending', compare: byPlace },
+    bonuses: { word: 'Bonus', compare: byPlace },
+    sendBacks: { word: 'Send-back', compare: byPlace },
+    jumps: { word: 'Jump', compare: byPlace },
+    tokens: { word: 'Token', compare: byPlace },
+    gates: { word: 'Gate', compare: byPlace },
+    draughts: { word: 'Draught', compare: byPlace },
+    moves: { word: 'Moves' },
+    stay: { word: 'May stay' },
+    diagonalCosts: { word: 'A diagonal costs its length' },
+    stepReward: { word: 'Reward of a step' },
+    veer: { word: 'Veer chance' },
+    stall: { word: 'Stall chance' },
+    reverse: { word: 'Reverse chance' },
+  },
+  parts: { columns: 'Columns', rows: 'Rows' },
+  describe: describeFloor,
+  reads: {
+    endings: {
+      '.txt': (name, text) => ({ ...named(name, text), ...headOfMap(text) }),
+    },
+    guess: {
+      order: 2,
+      // A CSV of cells, as grids are exported; what is none is better read as a list.
+      read(name, text) {
+        const [first] = text.replace(/^\uFEFF/, '').split(/\r?\n/, 1)
+        if (!first.includes(',') || isListHeader(first)) return undefined
+        try {
+          return named(name, text)
+        } catch (error) {
+          if (error instanceof ProblemError) return undefined
+          throw error
+        }
+      },
+    },
+  },
+  exports: GRID_EXPORTS,
+  listLosses: () => [],
+  text: ({ grid }) => writeGridMap(grid).trimEnd(),
+  numbersText,
+  scoresPolicies: false,
+  findings: () => [],
+} as const satisfies EnvironmentKind<'grid', Grid, CompiledGrid>
+
+function named(name: string, text: string): GridEnvironment {
+  return { ...newHead(name, 'Imported grid'), kind: 'grid', grid: readGridText(text, NO_GROUNDS) }
+}

@@ -1,0 +1,125 @@
+import type { Knob } from '../../environment/head-knobs'
+import { ownLosses, headLosses } from '../../formats/losses'
+import { ProblemError } from '../../problem'
+import {
+  PLAIN_COMPILED,
+  type Compilation,
+  type CompiledBase,
+  type DocumentOf,
+  type EnvironmentKind,
+} from '../kind'
+import { newRulebook, rulebookEnvironment } from './blank'
+import { rulebookSchema, type RulebookDocument } from './document'
+import { withKnobs } from './edit'
+import { RulebookCompiler } from './enumerate'
+import type { RulebookFacts } from './facts'
+import { RULE_WORDS } from './parser'
+import type { Knob as RuleKnob } from './program'
+import { readRules } from './read-rules'
+
+export type RulebookEnvironment = DocumentOf<'rulebook', RulebookDocument>
+
+export interface CompiledRules extends CompiledBase {
+  readonly kind: 'rulebook'
+  readonly facts: RulebookFacts
+}
+
+/** How a rulebook begins: with a comment, or with the word of a rule and a name. */
+const BEGINNING = new RegExp(`^\\uFEFF?\\s*(#|(${RULE_WORDS.join('|')})[ \\t]+["\\p{L}_])`, 'u')
+
+export const rulebookKind = {
+  kind: 'rulebook',
+  title: 'Rulebook',
+  schema: rulebookSchema,
+  headKnobs: false,
+  blank: newRulebook,
+  compile({ rulebook, cap }, budget): Compilation<CompiledRules> {
+    const compiler = new RulebookCompiler(rulebook, cap, budget)
+    return {
+      get progress() {
+        return compiler.progress
+      },
+      advance: (rows) => compiler.advance(rows),
+      finish: () => ({ ...PLAIN_COMPILED, kind: 'rulebook', ...compiler.finish() }),
+    }
+  },
+  roughOutcomes: () => Infinity,
+  check: ({ rulebook }) => void readRules(rulebook),
+  checkShape: () => {},
+  sameModel: ({ rulebook: one }, { rulebook: other }) => one.text === other.text && one.knobs === other.knobs,
+  isCovered: () => false,
+  numbers: () => [],
+  knobs: (document, compiled) =>
+    (compiled?.facts.knobs ?? knobsOfText(document.rulebook)).map((knob) => panelKnob(document, knob)),
+  fields: {
+    text: { word: 'Text of the rulebook' },
+    knobs: { word: 'Knob' },
+    view: { word: 'View' },
+  },
+  reads: {
+    endings: { '.rules': rulebookEnvironment },
+    guess: {
+      order: 1,
+      read: (name, text) => (BEGINNING.test(text) ? rulebookEnvironment(name, text) : undefined),
+    },
+  },
+  exports: {
+    rules: {
+      title: 'Rulebook (text)',
+      ending: '.rules',
+      type: 'text/plain',
+      needsModel: false,
+      write: ({ rulebook }: RulebookEnvironment) => withKnobs(rulebook.text, rulebook.knobs),
+      losses: (document: RulebookEnvironment) => [...headLosses(document), ...ownLosses(document)],
+    },
+  },
+  listLosses: ({ facts }) => (facts.checks.length ? ['checks'] : []),
+  text: ({ rulebook }) => rulebook.text.trimEnd(),
+  scoresPolicies: true,
+  findings: ({ facts }) => [
+    ...facts.checks.flatMap(({ title, broken }) =>
+      broken
+        ? [
+            {
+              severity: 'error' as const,
+              rule: title,
+              message: `The check "${title}" is broken${broken.chances ? ` with ${broken.chances}` : ''}.`,
+              where: `${broken.state}, action ${broken.action}`,
+              path: broken.path,
+            },
+          ]
+        : [],
+    ),
+    ...facts.notes.map(({ rule, place, cause, remedy }) => ({
+      severity: 'warning' as const,
+      rule,
+      message: `${cause} ${remedy}`,
+      where: place,
+      path: [],
+    })),
+  ],
+} as const satisfies EnvironmentKind<'rulebook', RulebookDocument, CompiledRules>
+
+/** The knobs of a text without its model; none while the text is faulty. */
+function knobsOfText(rulebook: RulebookDocument): readonly RuleKnob[] {
+  try {
+    return readRules({ ...rulebook, knobs: {} }).program.knobs
+  } catch (error) {
+    if (error instanceof ProblemError) return []
+    throw error
+  }
+}
+
+function panelKnob(document: RulebookEnvironment, knob: RuleKnob): Knob<RulebookEnvironment> {
+  const { rulebook } = document
+  return {
+    ...knob,
+    title: knob.name,
+    value: Object.hasOwn(rulebook.knobs, knob.name) ? rulebook.knobs[knob.name] : knob.standard,
+    turned(value) {
+      const others = Object.fromEntries(Object.entries(rulebook.knobs).filter(([name]) => name !== knob.name))
+      const knobs = value === null ? others : { ...others, [knob.name]: value }
+      return { ...document, rulebook: { ...rulebook, knobs } }
+    },
+  }
+}

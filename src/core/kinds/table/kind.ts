@@ -1,0 +1,82 @@
+import { headKnobs } from '../../environment/head-knobs'
+import type { Split, Leaf, Tree } from '../../environment/tree'
+import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
+import { newTable, tableEnvironment } from './blank'
+import { compileTable, refuseGaps, tableSchema, type TableDocument } from './document'
+import { tableNumbers } from './numbers'
+import { parseTransitionList } from './transition-list'
+
+export type TableEnvironment = DocumentOf<'table', TableDocument>
+
+export interface CompiledTable extends CompiledBase {
+  readonly kind: 'table'
+}
+
+export const tableKind = {
+  kind: 'table',
+  title: 'Table',
+  schema: tableSchema,
+  headKnobs: true,
+  blank: newTable,
+  compile: ({ table, cap }) =>
+    atOnce((): CompiledTable => ({ ...PLAIN_COMPILED, kind: 'table', model: compileTable(table, cap) })),
+  // Names are looked up for every row.
+  roughOutcomes: ({ table }) => 6 * table.transitions.length,
+  check: ({ table }) => refuseGaps(table),
+  checkShape: () => {},
+  sameModel: (one, other) =>
+    (['transitions', 'starts', 'observations'] as const).every((key) => one.table[key] === other.table[key]),
+  isCovered: () => false,
+  numbers: tableNumbers,
+  knobs: (document) => headKnobs(document, () => tableNumbers(document)),
+  fields: {
+    transitions: { word: 'Transition', compare: transitionSplit() },
+    starts: { word: 'Start', compare: { by: 'state' } },
+    observations: { word: 'What it looks like' },
+    places: { word: 'Place on the board' },
+  },
+  reads: {
+    endings: {},
+    guess: { order: 3, read: (name, text) => tableEnvironment(name, parseTransitionList(text)) },
+  },
+  exports: {},
+  listLosses: () => [],
+  text: () => '',
+  scoresPolicies: false,
+  findings: () => [],
+} as const satisfies EnvironmentKind<'table', TableDocument, CompiledTable>
+
+/** Transitions by state, action and next state; repeated ones are counted on. */
+function transitionSplit(): Split {
+  return {
+    items: true,
+    split(tree, field) {
+      const items: Tree = new Map()
+      for (const transition of field as TableDocument['transitions']) {
+        const [state, action, next, probability, reward, discount] = transition
+        let key = `${state}, ${action}, ${next}`
+        for (let i = 2; items.has(key); i++) key = `${state}, ${action}, ${next} (${i})`
+        items.set(
+          key,
+          new Map<string, Leaf>([
+            ['names', [state, action, next]],
+            ['probability', probability],
+            ['reward', reward],
+            ...(discount === undefined ? [] : [['discount', discount] as const]),
+          ]),
+        )
+      }
+      tree.set('transitions', items)
+    },
+    join: (tree) =>
+      [...(tree.get('transitions') as Tree).values()].map((item) => {
+        const fields = item as Tree
+        return [
+          ...(fields.get('names') as readonly unknown[]),
+          fields.get('probability'),
+          fields.get('reward'),
+          ...(fields.has('discount') ? [fields.get('discount')] : []),
+        ]
+      }),
+  }
+}
