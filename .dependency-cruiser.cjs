@@ -1,12 +1,13 @@
 // What each folder may import besides itself (regular expressions under src/). Everything else is an error.
 const allowed = {
   core: [],
-  workers: ['core/'],
-  server: ['core/', 'workers/'],
+  hosts: ['core/'],
+  session: ['core/', 'hosts/protocol/', 'hosts/browser/launcher\\.', 'server/contract/'],
+  server: ['core/', 'hosts/'],
   'server/contract': ['core/'],
-  cli: ['core/', 'workers/'],
-  ui: ['core/', 'workers/(protocol|client)\\.', 'server/contract/'],
-  app: ['core/', 'workers/', 'server/', 'ui/'],
+  cli: ['core/', 'hosts/'],
+  ui: ['core/', 'hosts/protocol/', 'session/', 'server/contract/'],
+  app: ['core/', 'hosts/', 'session/', 'server/', 'ui/'],
 }
 const corePackages = ['joi', 'papaparse'] // the only packages the core may use
 module.exports = {

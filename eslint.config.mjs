@@ -5,7 +5,7 @@ import prettier from 'eslint-config-prettier'
 const noBarrels = { selector: 'ExportAllDeclaration', message: 'Export by name; import the file itself.' }
 const noStrayWorkers = {
   selector: 'NewExpression[callee.name="Worker"]',
-  message: 'Start workers in src/workers/client.ts only: the layer rules do not see worker addresses.',
+  message: 'Start workers in src/hosts/browser/launcher.ts only: the layer rules do not see worker addresses.',
 }
 
 const rules = [
@@ -24,7 +24,7 @@ const rules = [
       '@typescript-eslint/consistent-type-imports': 'error',
     },
   },
-  { files: ['src/workers/client.ts'], rules: { 'no-restricted-syntax': ['error', noBarrels] } },
+  { files: ['src/hosts/browser/launcher.ts'], rules: { 'no-restricted-syntax': ['error', noBarrels] } },
   {
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts'],

@@ -4,7 +4,7 @@ import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import type { TableEnvironment } from '../src/core/kinds/table/kind'
 import { compileEnvironment } from '../src/core/environment/compile'
 import { newTable } from '../src/core/kinds/table/blank'
-import { layOutGraph } from '../src/ui/board/graph-layout'
+import { layOutGraph } from '../src/ui/kinds/table/graph-layout'
 import posters from '../demo/which-poster.json' with { type: 'json' }
 import tips from '../demo/audio-guide-tip.json' with { type: 'json' }
 import { exportText, newEnvironment, openNew, readout, savedDocument } from './study'

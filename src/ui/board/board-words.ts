@@ -1,8 +1,9 @@
 import { useCallback } from 'react'
 import type { BoardWords } from './board-canvas'
 import { useTitle } from '../pictures/picture-shelf'
-import { pictureScale, ringScale } from './grid-picture'
-import type { Layer, Overlay } from './overlay'
+import { pictureScale, ringScale } from './scales'
+import type { Layer } from '../../session/study/names'
+import type { Overlay } from './overlay'
 
 /** The name and the legends that a board takes along as a file. */
 export function useBoardWords(

@@ -1,16 +1,3 @@
-/** What can lie over the board. */
-export const LAYERS = {
-  values: 'Values',
-  policy: 'Policy',
-  actionValues: 'Action values',
-  visits: 'Visits',
-  changes: 'What changed',
-  difference: 'Difference',
-  distance: 'Off optimum',
-  traces: 'Traces',
-} as const
-export type Layer = keyof typeof LAYERS
-
 /** Numbers to draw over a board, all indexed by the model's states and rows. */
 export interface Overlay {
   /** What the values are; `value` when left out. */
@@ -27,4 +14,21 @@ export interface Overlay {
   readonly moved?: Float64Array
   /** [states] 1 where the best actions are others than those of a plan that is compared with */
   readonly turned?: Uint8Array
+}
+
+/** What lies over a board, and how its numbers are called. */
+export interface ShownOverlay {
+  readonly overlay: Overlay | undefined
+  /** The state the agent is in. */
+  readonly agent: number | null
+  /** The states that the last single backup looked ahead to. */
+  readonly reads: readonly number[]
+  readonly titles: { readonly values: string; readonly rows: string }
+}
+
+export const NOTHING_SHOWN: ShownOverlay = {
+  overlay: undefined,
+  agent: null,
+  reads: [],
+  titles: { values: 'value', rows: 'action values' },
 }

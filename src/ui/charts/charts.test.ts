@@ -92,7 +92,7 @@ const learnStrip = (log: EpisodeLog, rest: Partial<LearnStrip> = {}): LearnStrip
   optimum: null,
   optimumTitle: 'optimum',
   marks: null,
-  crowd: null,
+  seeds: null,
   rates: [],
   cells: 10,
   ...rest,
@@ -173,14 +173,14 @@ it('names whose runs a band is of, in the legend too', () => {
   const log = new EpisodeLog(10)
   for (let i = 0; i < 10; i++) log.add(1, 3, false)
   const one = Float64Array.of(1, 2)
-  const crowd = {
+  const seeds = {
     title: 'SARSA (rate 0.5)',
     episodes: Float64Array.of(1, 10),
     band: { median: one, lower: one, upper: one },
     size: 30,
     single: { run: 4, means: one },
   }
-  const option = learnChart(learnStrip(log, { crowd }))(inks) as unknown as LearnOption
+  const option = learnChart(learnStrip(log, { seeds }))(inks) as unknown as LearnOption
   const names = option.series.map(({ name }) => name)
   expect(names).toContain('30 runs of SARSA (rate 0.5): median, middle half')
   expect(names).toContain('run 4 of SARSA (rate 0.5)')

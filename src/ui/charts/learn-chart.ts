@@ -1,6 +1,6 @@
 import type { EChartsCoreOption } from 'echarts/core'
 import { formatNumber } from '../../core/formats/number'
-import type { CrowdBand } from '../../core/learn/crowd'
+import type { SeedsBand } from '../../core/learn/seeds'
 import type { ReturnCurve } from '../../core/learn/episode-log'
 import { rateOfVisit, scheduleAt, standsAfter, type Schedule } from '../../core/learn/schedule'
 import { houseAxes, houseLegend, type Inks } from './EChart'
@@ -16,11 +16,11 @@ export interface LearnStrip {
   /** The exact value of the learned policy after some episodes; null where it is hidden. */
   readonly marks: { readonly episode: Float64Array; readonly value: Float64Array } | null
   /** Many runs with the same settings: median and quartiles, and one of them. */
-  readonly crowd: {
+  readonly seeds: {
     /** The method, and whether the settings are others than those of the run on the board. */
     readonly title: string
     readonly episodes: Float64Array
-    readonly band: CrowdBand
+    readonly band: SeedsBand
     readonly size: number
     readonly single: { readonly run: number; readonly means: Float64Array } | null
   } | null
@@ -42,9 +42,9 @@ export interface RateCurve {
 export function learnStripEnd({
   curve,
   episodes,
-  crowd,
-}: Pick<LearnStrip, 'curve' | 'episodes' | 'crowd'>): number {
-  return crowd ? episodes : Math.min(episodes, Math.max(20, niceAbove(curve.episode.at(-1) ?? 0)))
+  seeds,
+}: Pick<LearnStrip, 'curve' | 'episodes' | 'seeds'>): number {
+  return seeds ? episodes : Math.min(episodes, Math.max(20, niceAbove(curve.episode.at(-1) ?? 0)))
 }
 
 /**
@@ -52,10 +52,10 @@ export function learnStripEnd({
  * exploration and learning rate on an axis of their own at the right.
  */
 export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption {
-  const { curve, head, optimum, optimumTitle, marks, crowd, rates } = strip
+  const { curve, head, optimum, optimumTitle, marks, seeds, rates } = strip
   const pairs = (ys: Float64Array) => Array.from(curve.episode, (episode, i) => [episode, ys[i]])
   // The exact value of the first policies may be anything: it does not stretch the axis.
-  const { low, high, step } = axisRange(curve, optimum, crowd?.band)
+  const { low, high, step } = axisRange(curve, optimum, seeds?.band)
   const values = { valueFormatter: (value: unknown) => formatNumber(Number(value)) }
   const optimumName = optimum === null ? '' : `${optimumTitle} ${formatNumber(optimum)}`
   // What stays the same is no curve.
@@ -64,7 +64,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
     `mean of the last ${curve.window}`,
     ...(optimum === null ? [] : [optimumName]),
     ...(marks?.episode.length ? ['exact value of the policy'] : []),
-    ...(crowd ? [bandTitle(crowd), ...(crowd.single ? [singleTitle(crowd)] : [])] : []),
+    ...(seeds ? [bandTitle(seeds), ...(seeds.single ? [singleTitle(seeds)] : [])] : []),
     ...moving.map(rateTitle),
   ]
   const topRate =
@@ -163,7 +163,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
               ),
             ]
           : []),
-        ...(crowd ? crowdSeries(crowd, inks, line) : []),
+        ...(seeds ? seedsSeries(seeds, inks, line) : []),
         ...moving.map((rate, i) =>
           line(
             rateTitle(rate),
@@ -185,7 +185,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
 
 type LineOf = (name: string, data: number[][], colour: string, rest?: object) => object
 
-function bandTitle({ size, title }: Pick<NonNullable<LearnStrip['crowd']>, 'size' | 'title'>): string {
+function bandTitle({ size, title }: Pick<NonNullable<LearnStrip['seeds']>, 'size' | 'title'>): string {
   return `${size} runs of ${title}: median, middle half`
 }
 
@@ -194,7 +194,7 @@ function legendLines(names: readonly string[]): number {
   return Math.ceil(names.reduce((width, name) => width + 5 * name.length + 31, 0) / 620)
 }
 
-function singleTitle({ single, title }: NonNullable<LearnStrip['crowd']>): string {
+function singleTitle({ single, title }: NonNullable<LearnStrip['seeds']>): string {
   return `run ${single!.run} of ${title}`
 }
 
@@ -221,8 +221,8 @@ export function rateIn(
 }
 
 /** The quartiles as a band, the median in it, and one run if asked for. */
-function crowdSeries(crowd: NonNullable<LearnStrip['crowd']>, inks: Inks, line: LineOf): object[] {
-  const { episodes, band, single } = crowd
+function seedsSeries(seeds: NonNullable<LearnStrip['seeds']>, inks: Inks, line: LineOf): object[] {
+  const { episodes, band, single } = seeds
   const points = (ys: Float64Array) =>
     Array.from(episodes, (episode, i) => [episode, ys[i]]).filter(([, y]) => !Number.isNaN(y))
   const edge = {
@@ -238,12 +238,12 @@ function crowdSeries(crowd: NonNullable<LearnStrip['crowd']>, inks: Inks, line: 
       ...edge,
       areaStyle: { color: inks('plum'), opacity: 0.22 },
     }),
-    line(bandTitle(crowd), points(band.median), inks('plum'), {
+    line(bandTitle(seeds), points(band.median), inks('plum'), {
       lineStyle: { color: inks('plum'), width: 1.5 },
     }),
     ...(single
       ? [
-          line(singleTitle(crowd), points(single.means), inks('plum'), {
+          line(singleTitle(seeds), points(single.means), inks('plum'), {
             lineStyle: { color: inks('plum'), width: 1.25, type: 'dotted' },
           }),
         ]
@@ -259,7 +259,7 @@ interface AxisRange {
 }
 
 /** Rolling mean, optimum and the middle 96 % of single returns: a few wild episodes do not flatten the curve. */
-function axisRange(curve: ReturnCurve, optimum: number | null, band?: CrowdBand): AxisRange {
+function axisRange(curve: ReturnCurve, optimum: number | null, band?: SeedsBand): AxisRange {
   const sorted = curve.single.slice().sort()
   const cut = Math.floor(sorted.length * 0.02)
   const seen = [

@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 import { compileEnvironment } from '../../core/environment/compile'
 import { gridDocument } from '../../core/testing/models'
 import type { Palette } from '../board/canvas-pen'
-import { drawGrid } from '../board/grid-picture'
+import { drawGrid } from '../kinds/grid/grid-picture'
 import { INKS } from '../board/pen'
 import { boardFile } from './board-file'
 

@@ -3,18 +3,9 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
-import { newBandit } from '../../core/kinds/bandit/blank'
-import { newRulebook } from '../../core/kinds/rulebook/blank'
-import { newTable } from '../../core/kinds/table/blank'
+import { KIND_NAMES, KINDS, type Kind } from '../../core/kinds/kinds'
+import { coverOf } from '../kinds/covers'
 import { Icon } from '../parts/Icon'
-import { NewGridDialog } from './NewGridDialog'
-
-const KINDS: readonly { title: string; what: string; make?: () => EnvironmentDocument }[] = [
-  { title: 'New grid', what: 'cells to draw on' },
-  { title: 'New bandit', what: 'arms that pay', make: () => newBandit('New bandit') },
-  { title: 'New rulebook', what: 'rules to write', make: () => newRulebook('New rulebook') },
-  { title: 'New table', what: 'transitions in a sheet', make: () => newTable('New table') },
-]
 
 /** Begins an environment of any kind. */
 export function NewMenu({
@@ -26,7 +17,7 @@ export function NewMenu({
   onMake(document: EnvironmentDocument): void
   onMade(id: string): void
 }) {
-  const [asking, setAsking] = useState(false)
+  const [asking, setAsking] = useState<Kind | null>(null)
   return (
     <>
       <Menu>
@@ -40,22 +31,35 @@ export function NewMenu({
           anchor="bottom end"
           className="z-40 mt-1 rounded-sm border border-ink bg-sheet py-1 text-ink shadow-lg"
         >
-          {KINDS.map(({ title, what, make }) => (
-            <MenuItem key={title}>
-              <button
-                type="button"
-                aria-label={title}
-                className="flex w-full items-baseline justify-between gap-6 px-3 py-1 text-left data-focus:bg-rule/60"
-                onClick={() => (make ? onMake(make()) : setAsking(true))}
-              >
-                <span className="font-semibold">{title.slice(4, 5).toUpperCase() + title.slice(5)}</span>
-                <span className="text-[13px] text-ink-soft">{what}</span>
-              </button>
-            </MenuItem>
-          ))}
+          {KIND_NAMES.map((kind) => {
+            const { title } = KINDS[kind]
+            const { what, Dialog } = coverOf(kind)
+            return (
+              <MenuItem key={kind}>
+                <button
+                  type="button"
+                  aria-label={`New ${title.toLowerCase()}`}
+                  className="flex w-full items-baseline justify-between gap-6 px-3 py-1 text-left data-focus:bg-rule/60"
+                  onClick={() =>
+                    Dialog ? setAsking(kind) : onMake(KINDS[kind].blank(`New ${title.toLowerCase()}`))
+                  }
+                >
+                  <span className="font-semibold">{title}</span>
+                  <span className="text-[13px] text-ink-soft">{what}</span>
+                </button>
+              </MenuItem>
+            )
+          })}
         </MenuItems>
       </Menu>
-      <NewGridDialog open={asking} onClose={() => setAsking(false)} onMade={onMade} />
+      {KIND_NAMES.map((kind) => {
+        const { Dialog } = coverOf(kind)
+        return (
+          Dialog && (
+            <Dialog key={kind} open={asking === kind} onClose={() => setAsking(null)} onMade={onMade} />
+          )
+        )
+      })}
     </>
   )
 }

@@ -13,7 +13,7 @@ import {
   duplicateEnvironment,
   renameEnvironment,
   restoreEnvironment,
-} from '../environments-api'
+} from '../../session/api/environments'
 import { Button } from '../parts/Button'
 import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { tableEnvironment } from '../../core/kinds/table/blank'
 import { sameModel } from '../../core/environment/compile'
 import { gridDocument } from '../../core/testing/models'
-import { compiledOf } from '../study/compiled'
+import { compiledOf } from '../../session/study/compiled'
 import { sinceText } from './since'
 import { thumbnail } from './thumbnail'
 

@@ -1,8 +1,8 @@
 import type { ReactNode } from 'react'
-import { ringScale, pictureScale, visitsOfStates } from '../board/grid-picture'
+import { pictureScale, ringScale, visitsOfStates } from '../board/scales'
 import { Legend, VisitLegend } from '../board/Legend'
 import { useModel, useStudy } from './study-context'
-import type { ShownOverlay } from './use-overlay'
+import type { ShownOverlay } from '../board/overlay'
 
 /** A board with what belongs around it: controls of its own above, the readout and the legends below. */
 export function BoardFrame({

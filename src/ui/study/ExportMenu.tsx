@@ -2,17 +2,16 @@
 
 import { Menu, MenuButton, MenuHeading, MenuItem, MenuItems, MenuSection } from '@headlessui/react'
 import { useState } from 'react'
-import { useStore } from 'zustand'
-import { learnMethod } from '../../core/learn/methods/methods'
 import { exportsOf } from '../../core/formats/exports'
 import { ProblemError, type Problem } from '../../core/problem'
 import { Modal } from '../parts/Modal'
 import { ProblemList } from '../parts/ProblemList'
-import { TABLE_EXPORTS } from '../../core/formats/tables'
+import { TABLE_EXPORTS, type TableNumbers } from '../../core/formats/tables'
 import { downloadBlob, downloadText, fileName } from '../parts/download'
 import { finishedSvg } from '../pictures/finished-svg'
 import { Icon } from '../parts/Icon'
 import { useModel, useParts, useStudy } from './study-context'
+import { useStage } from './use-stage'
 
 /** What is drawn on screen. */
 const PICTURES = [
@@ -20,7 +19,8 @@ const PICTURES = [
   { slot: 'beside', title: 'Picture of the board beside', ending: '-beside' },
   { slot: 'strip', title: 'Picture of the strip', ending: '-strip' },
 ] as const
-const NO_NUMBERS = new Float64Array(0)
+const NONE = new Float64Array(0)
+const NO_NUMBERS: TableNumbers = { values: NONE, rowValues: NONE, policy: NONE }
 const NO_PICTURE: readonly Problem[] = [
   {
     place: 'the picture',
@@ -31,16 +31,18 @@ const NO_PICTURE: readonly Problem[] = [
 
 /** Everything that can be taken away as a file. */
 export function ExportMenu() {
-  const { study, plan, learn, pictures } = useParts()
-  const stage = useStudy((state) => state.stage)
+  const parts = useParts()
+  const { study, pictures } = parts
   const document = useStudy((state) => state.document)
   const compiled = useModel((state) => state.compiled)
   const model = compiled?.model
-  const two = useStore(plan.store, (state) => state.beside !== null) && stage === 'plan'
-  const learning = useStore(learn.store, (state) => state.running?.method)
-  // Prediction keeps no action values.
-  const valuesOnly =
-    stage === 'learn' && learning !== undefined && learnMethod(learning).tableHolds === 'values'
+  const { stage } = useStage()
+  const slots = [
+    'board',
+    ...(stage.boards?.(parts) ?? []).map(({ slot }) => slot),
+    ...(stage.Strip ? ['strip'] : []),
+  ]
+  const numbers = stage.numbers(parts)
   const [problems, setProblems] = useState<readonly Problem[]>([])
   const [lost, setLost] = useState<readonly string[]>([])
   const attempt = (run: () => void) => {
@@ -50,17 +52,6 @@ export function ExportMenu() {
       if (!(error instanceof ProblemError)) throw error
       setProblems(error.problems)
     }
-  }
-  const numbers = () => {
-    if (!model) return null
-    if (stage === 'plan') {
-      const { frame } = plan.store.getState()
-      return frame && { model, values: frame.values, rowValues: frame.rowValues, policy: frame.policy }
-    }
-    const { frame } = learn.store.getState()
-    return stage === 'learn' && frame
-      ? { model, values: frame.values, rowValues: frame.rowValues ?? NO_NUMBERS, policy: frame.policy }
-      : null
   }
   const forms = exportsOf(document)
   const environments = forms.map(({ title, ending, type, needsModel, write, losses }) => ({
@@ -77,39 +68,41 @@ export function ExportMenu() {
   }))
   const tables = TABLE_EXPORTS.map(({ title, ending, type, of, write }) => ({
     title,
-    enabled: stage !== 'build' && (of !== 'rowValues' || !valuesOnly),
+    enabled: numbers?.[of] !== undefined,
     take: () => {
-      const shown = numbers()
-      if (!shown) return
-      const data = write(shown.model, shown)
+      const shown = stage.numbers(parts)
+      if (!model || !shown) return
+      const data = write(model, { ...NO_NUMBERS, ...shown })
       downloadBlob(fileName(document.name, ending), new Blob([data], { type }))
     },
   }))
-  const drawn = PICTURES.filter(({ slot }) => slot !== 'beside' || two).flatMap(({ slot, title, ending }) => [
-    {
-      title: `${title} (SVG)`,
-      enabled: slot === 'board' || stage !== 'build',
-      take: async () => {
-        const picture = pictures.get(slot)
-        if (picture)
-          downloadText(
-            fileName(document.name, `${ending}.svg`),
-            await finishedSvg(picture.svg()),
-            'image/svg+xml',
-          )
-        else setProblems(NO_PICTURE)
+  const drawn = PICTURES.filter(({ slot }) => slot !== 'beside' || slots.includes(slot)).flatMap(
+    ({ slot, title, ending }) => [
+      {
+        title: `${title} (SVG)`,
+        enabled: slots.includes(slot),
+        take: async () => {
+          const picture = pictures.get(slot)
+          if (picture)
+            downloadText(
+              fileName(document.name, `${ending}.svg`),
+              await finishedSvg(picture.svg()),
+              'image/svg+xml',
+            )
+          else setProblems(NO_PICTURE)
+        },
       },
-    },
-    {
-      title: `${title} (PNG)`,
-      enabled: slot === 'board' || stage !== 'build',
-      take: async () => {
-        const picture = pictures.get(slot)
-        if (picture) downloadBlob(fileName(document.name, `${ending}.png`), await picture.png())
-        else setProblems(NO_PICTURE)
+      {
+        title: `${title} (PNG)`,
+        enabled: slots.includes(slot),
+        take: async () => {
+          const picture = pictures.get(slot)
+          if (picture) downloadBlob(fileName(document.name, `${ending}.png`), await picture.png())
+          else setProblems(NO_PICTURE)
+        },
       },
-    },
-  ])
+    ],
+  )
   const groups = [
     { heading: 'Environment', items: environments },
     { heading: 'Tables', items: tables },

@@ -10,7 +10,9 @@ import { ExportMenu } from './ExportMenu'
 import { KeysDialog } from './KeysDialog'
 import { VersionsDialog } from './VersionsDialog'
 import { useStudy } from './study-context'
-import { STAGES, type Saving, type Stage } from './study-store'
+import { STAGE_NAMES } from '../../session/study/names'
+import type { Saving } from '../../session/study/study-store'
+import { STAGES } from '../stages/stages'
 
 const SAVING_WORDS: Record<Saving['state'], string> = {
   saved: 'Saved',
@@ -47,7 +49,7 @@ export function Head() {
       </span>
       <NameField name={document.name} onName={(name) => edit({ ...document, name })} />
       <nav className="mx-auto flex gap-1" aria-label="Stages">
-        {(Object.keys(STAGES) as Stage[]).map((each) => (
+        {STAGE_NAMES.map((each) => (
           <button
             key={each}
             type="button"
@@ -55,7 +57,7 @@ export function Head() {
             className={`h-12 border-b-4 px-4 pt-1 text-[16px] ${stage === each ? 'border-brass-bright font-semibold' : 'border-transparent text-ink-soft hover:text-ink'}`}
             onClick={() => show(each)}
           >
-            {STAGES[each]}
+            {STAGES[each].title}
           </button>
         ))}
       </nav>

@@ -25,7 +25,7 @@ export function KeysDialog() {
       <Modal open={open} title="Keys" width="w-[34rem]" onClose={() => setOpen(false)}>
         <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-1.5">
           {KEYS.map(([keys, what]) => (
-            <div key={keys} className="contents">
+            <div key={what} className="contents">
               <dt className="font-semibold">{keys}</dt>
               <dd>{what}</dd>
             </div>

@@ -5,10 +5,9 @@ import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { formatNumber } from '../../core/formats/number'
 import { Icon } from '../parts/Icon'
 import { Section } from '../parts/Section'
-import { useCovered } from './use-overlay'
 import { knobsOf } from '../../core/environment/knobs'
-import { newStroke } from './stroke'
-import { useModel, useStudy } from './study-context'
+import { newStroke } from '../../session/study/stroke'
+import { useCovered, useModel, useStudy } from './study-context'
 
 /** The knobs as sliders. One turn is one step of undo; the model follows in the background. */
 export function KnobPanel({ document }: { document: EnvironmentDocument }) {

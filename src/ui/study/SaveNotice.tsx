@@ -1,7 +1,7 @@
 'use client'
 
 import { useRouter } from 'next/navigation'
-import { createEnvironment } from '../environments-api'
+import { createEnvironment } from '../../session/api/environments'
 import { Button } from '../parts/Button'
 import { useParts, useStudy } from './study-context'
 

@@ -1,35 +1,15 @@
 'use client'
 
 import { createContext, useContext } from 'react'
-import { useStore, type StoreApi } from 'zustand'
-import type { CheckpointShelf } from '../stages/learn/checkpoint-shelf'
-import type { Course } from '../stages/learn/course'
-import type { CrowdSession } from '../stages/learn/crowd-session'
-import type { TrialsSession } from '../stages/learn/trials-session'
-import type { LearnSession } from '../stages/learn/learn-session'
-import type { PlanDrive } from '../stages/plan/plan-drive'
-import type { PlanSession } from '../stages/plan/plan-session'
+import { useStore } from 'zustand'
+import { kindOf } from '../../core/kinds/kinds'
+import type { ModelState } from '../../session/study/model-session'
+import type { Study } from '../../session/study/study'
+import type { StudyState } from '../../session/study/study-store'
 import type { PictureShelf } from '../pictures/picture-shelf'
-import type { ModelSession, ModelState } from './model-session'
-import type { StudyState } from './study-store'
 
-/** What belongs to one open environment. */
-export interface StudyParts {
-  readonly study: StoreApi<StudyState>
-  readonly model: ModelSession
-  readonly plan: PlanSession
-  /** A second plan of the same model, to compare methods with. */
-  readonly beside: PlanSession
-  /** What moves the one plan, or both of them. */
-  readonly drive: PlanDrive
-  readonly learn: LearnSession
-  /** Many runs with the settings of that one. */
-  readonly crowd: CrowdSession
-  /** Episodes without learning. */
-  readonly trials: TrialsSession
-  /** Learned tables that were kept. */
-  readonly kept: CheckpointShelf
-  readonly course: Course
+/** What belongs to one open environment on screen. */
+export interface StudyParts extends Study {
   /** What is drawn on screen and can be taken away. */
   readonly pictures: PictureShelf
 }
@@ -48,4 +28,9 @@ export function useStudy<T>(select: (state: StudyState) => T): T {
 
 export function useModel<T>(select: (state: ModelState) => T): T {
   return useStore(useParts().model.store, select)
+}
+
+/** Whether the truth is hidden from the class: then nothing computed from it is shown. */
+export function useCovered(): boolean {
+  return useStudy((state) => kindOf(state.document).isCovered(state.document))
 }

@@ -1,45 +1,26 @@
 'use client'
 
 import { useEffect } from 'react'
-import { SHAPES, TOOLS } from '../stages/build/brush'
-import { planMethod } from '../../core/plan/plan-methods'
-import { isDone } from './run-state'
+import { STAGE_NAMES } from '../../session/study/names'
+import { KIND_KEYS } from '../kinds/kinds'
+import { STAGES } from '../stages/stages'
+import type { StageView } from '../stages/stage'
 import type { StudyParts } from './study-context'
-import { STAGES, type Stage, type View } from './study-store'
-import { viewsOf } from './use-views'
 
 /** Every key that works anywhere in an open environment, for the list under `?`. */
 export const KEYS: readonly (readonly [keys: string, what: string])[] = [
-  ['1 2 3', 'Build, Plan, Learn'],
+  [STAGE_NAMES.map((_, i) => i + 1).join(' '), STAGE_NAMES.map((name) => STAGES[name].title).join(', ')],
   ['Arrow keys', 'walk the board'],
-  ['Space or Enter', 'on the board in Build: paint the cell'],
-  ['Shift + arrow keys', 'on the board in Build: paint while walking'],
-  ...(['TOOLS', 'SHAPES'] as const).map((list) => toolKeys(list)),
-  ['G', 'in Build: the next ground'],
-  ['Ctrl + C, Ctrl + V', 'in Build: copy the marked part of a grid, paste it'],
-  ['P', 'play or pause'],
-  ['. and ,', 'one sweep or step on; one back'],
-  ['> and <', 'in Plan: one backup on, one back'],
-  ['E, I', 'in Plan: evaluate the policy to the end; on to the next improvement'],
-  ['N, B', 'in Learn: on to the end of the episode; back to the end of the one before'],
-  ['T', 'board, table, text or curve'],
+  ...KIND_KEYS,
+  ...Object.values<StageView>(STAGES).flatMap(({ keys }) =>
+    keys.map(({ keys: listed, what }) => [listed, what] as const),
+  ),
+  ['T', 'the next view: board, table, text …'],
   ['Ctrl + Z, Ctrl + Shift + Z', 'undo, redo'],
   ['?', 'this list'],
 ]
 
-function toolKeys(list: 'TOOLS' | 'SHAPES'): readonly [string, string] {
-  const entries = Object.values(list === 'TOOLS' ? TOOLS : SHAPES)
-  return [
-    entries.map(({ key }) => key.toUpperCase()).join(' '),
-    `in Build: ${entries.map(({ title }) => title.toLowerCase()).join(', ')}`,
-  ]
-}
-
-function nextView(view: View, views: readonly View[]): View {
-  return views[(views.indexOf(view) + 1) % views.length]
-}
-
-export function useStudyKeys({ study, plan, drive, learn }: StudyParts): void {
+export function useStudyKeys(parts: StudyParts): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement
@@ -49,7 +30,7 @@ export function useStudyKeys({ study, plan, drive, learn }: StudyParts): void {
         )
       )
         return
-      const state = study.getState()
+      const state = parts.study.getState()
       const key = event.key.toLowerCase()
       if ((event.ctrlKey || event.metaKey) && (key === 'z' || key === 'y')) {
         event.preventDefault()
@@ -58,35 +39,16 @@ export function useStudyKeys({ study, plan, drive, learn }: StudyParts): void {
         return
       }
       if (event.ctrlKey || event.metaKey || event.altKey) return
-      const stages = Object.keys(STAGES) as Stage[]
-      if (stages[Number(key) - 1]) state.show(stages[Number(key) - 1])
-      else if (key === 't')
-        state.setView(nextView(state.view, viewsOf(state.stage, plan.store.getState().method)))
-      else if (state.stage === 'plan') {
-        const frame = plan.store.getState().frame
-        const alternates = frame !== null && planMethod(frame.method).alternates
-        if (key === 'p') (frame?.running ? drive.pause : drive.run)()
-        else if (key === '.') drive.step('on', 'sweep')
-        else if (key === ',') drive.step('back', 'sweep')
-        else if (key === '>') drive.step('on', 'backup')
-        else if (key === '<') drive.step('back', 'backup')
-        else if (key === 'e' && alternates) drive.finish('evaluated')
-        else if (key === 'i' && alternates) drive.finish('improved')
-        else return
-      } else if (state.stage === 'learn') {
-        const { frame } = learn.store.getState()
-        const over = isDone(frame)
-        if (key === ',') learn.step('step', 'back')
-        else if (key === 'b') learn.step('episode', 'back')
-        else if (over) return
-        else if (key === 'p') (frame?.running ? learn.pause : learn.run)()
-        else if (key === '.') learn.step('step')
-        else if (key === 'n') learn.step('episode')
-        else return
-      } else return
+      const stage: StageView = STAGES[state.stage]
+      const named = STAGE_NAMES[Number(key) - 1]
+      if (named) state.show(named)
+      else if (key === 't') {
+        const views = stage.views(parts)
+        state.setView(views[(views.indexOf(state.view) + 1) % views.length])
+      } else if (!stage.keys.some((each) => each.press(parts, key))) return
       event.preventDefault()
     }
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
-  }, [study, plan, drive, learn])
+  }, [parts])
 }

@@ -1,7 +1,7 @@
 'use client'
 
 import { formatCount } from '../../core/formats/number'
-import type { Speed } from '../../workers/protocol'
+import type { Speed } from '../../hosts/protocol/common'
 
 /** A slider over a few sensible speeds, from slow enough to explain to flat out. */
 export function SpeedSlider({

@@ -5,7 +5,7 @@ import { useEffect, useRef } from 'react'
 import { useStore } from 'zustand'
 import { fixedNumber } from '../../../core/formats/number'
 import { learnMethod } from '../../../core/learn/methods/methods'
-import { cursorOf, stateAt } from '../../study/selection'
+import { cursorOf, stateAt } from '../../../session/study/cursor'
 import { useModel, useParts, useStudy } from '../../study/study-context'
 
 const ROW = 24

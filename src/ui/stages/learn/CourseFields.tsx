@@ -9,7 +9,7 @@ import { Select } from '../../parts/Select'
 import { knobsOf } from '../../../core/environment/knobs'
 import type { Knob } from '../../../core/environment/head-knobs'
 import { useModel, useParts, useStudy } from '../../study/study-context'
-import type { CourseStage } from './course'
+import type { CourseStage } from '../../../session/learn/course'
 
 /** Stages of a course at the most. */
 const MOST = 12

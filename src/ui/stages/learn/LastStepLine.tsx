@@ -1,6 +1,6 @@
 import { formatCount, formatNumber, signedNumber } from '../../../core/formats/number'
 import type { Model } from '../../../core/model/model'
-import type { LearnFrame } from '../../../workers/protocol'
+import type { LearnFrame } from '../../../hosts/protocol/learn'
 
 const ENDED = { no: '', ending: ', an ending', cap: '; cut off by the cap' } as const
 

@@ -9,7 +9,7 @@ import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
 import { SetApart } from '../../study/SetApart'
 import { useModel, useParts } from '../../study/study-context'
-import { policySources } from '../plan/policy-sources'
+import { policySources } from '../../../session/plan/policy-sources'
 
 /** The numbers that are wanted most, and those that belong to the method. */
 export function LearnFields() {

@@ -11,7 +11,7 @@ import {
 } from '../../../core/learn/methods/methods'
 import { EXPLORATIONS } from '../../../core/settings/settings'
 import { settingsInBrief } from '../../../core/settings/settings-in-brief'
-import { pictureScale } from '../../board/grid-picture'
+import { pictureScale } from '../../board/scales'
 import { colourAsProperty } from '../../board/svg-pen'
 import { valueColour } from '../../board/value-scale'
 import { Button } from '../../parts/Button'
@@ -19,7 +19,7 @@ import { Icon } from '../../parts/Icon'
 import { ProblemList } from '../../parts/ProblemList'
 import { Select } from '../../parts/Select'
 import { Tabs } from '../../parts/Tabs'
-import { stateAt } from '../../study/selection'
+import { stateAt } from '../../../session/study/cursor'
 import { EndingNotes } from '../../study/EndingNotes'
 import { useModel, useParts, useStudy } from '../../study/study-context'
 import { useOverlay } from '../../study/use-overlay'
@@ -37,10 +37,10 @@ const TITLES = Object.fromEntries(LEARN_METHOD_IDS.map((each) => [each, LEARN_ME
 
 /** The controls of Learn, the last step, and what explains it. */
 export function LearnPanel() {
-  const { learn, crowd, trials, course } = useParts()
+  const { learn, seeds, trials, course } = useParts()
   const onCourse = useStore(course.store, (state) => state.at !== null)
   const watching = useStore(trials.store, (state) => state.running || state.watched !== null)
-  const manyRunning = useStore(crowd.store, (state) => state.running)
+  const manyRunning = useStore(seeds.store, (state) => state.running)
   const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
   const { choice, running, given, frame, failure, notice, kept, broken } = useStore(learn.store)

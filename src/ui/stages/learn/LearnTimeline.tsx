@@ -3,7 +3,7 @@
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
 import { formatCount, formatNumber } from '../../../core/formats/number'
-import { crowdBand } from '../../../core/learn/crowd'
+import { seedsBand } from '../../../core/learn/seeds'
 import { learnMethod } from '../../../core/learn/methods/methods'
 import { choiceBeside } from '../../../core/settings/settings-in-brief'
 import { standsAfter, type Schedule } from '../../../core/learn/schedule'
@@ -11,12 +11,11 @@ import { EXPLORATIONS } from '../../../core/settings/settings'
 import { startValue } from '../../../core/model/model'
 import { EChart } from '../../charts/EChart'
 import { learnChart, learnStripEnd, type LearnStrip } from '../../charts/learn-chart'
-import { useModel, useParts } from '../../study/study-context'
-import { useCovered } from '../../study/use-overlay'
+import { useCovered, useModel, useParts } from '../../study/study-context'
 import { Readout } from '../../timeline/Readout'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
-import type { LearnFrame, LearnUnit } from '../../../workers/protocol'
+import type { LearnFrame, LearnUnit } from '../../../hosts/protocol/learn'
 
 const SPEEDS = [1, 3, 10, 30, 100, 1000, 10_000, 100_000]
 /** Up to so many states the worker finds exact values. */
@@ -25,11 +24,11 @@ const WINDOWS = [1, 10, 50, 100, 500]
 
 /** The run as a strip, with a head that goes both ways: returns with their rolling mean, the optimum, the rates. */
 export function LearnTimeline() {
-  const { learn, crowd } = useParts()
-  const many = useStore(crowd.store)
+  const { learn, seeds } = useParts()
+  const many = useStore(seeds.store)
   const model = useModel((state) => state.compiled?.model)
   const band = useMemo(
-    () => (many.drawn && many.model === model && many.runs.length > 1 ? crowdBand(many.runs) : null),
+    () => (many.drawn && many.model === model && many.runs.length > 1 ? seedsBand(many.runs) : null),
     [many.drawn, many.model, many.runs, model],
   )
   const { frame, optimum: best, running, speed, window: rolling } = useStore(learn.store)
@@ -46,7 +45,7 @@ export function LearnTimeline() {
       optimum,
       optimumTitle: finds === 'best' ? 'optimum' : 'the policy’s exact value',
       marks: covered || finds === 'worth' ? null : frame.marks,
-      crowd: band &&
+      seeds: band &&
         many.choice && {
           title: choiceBeside(many.choice, running),
           episodes: many.episodes,

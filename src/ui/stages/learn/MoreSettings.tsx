@@ -14,8 +14,8 @@ import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
 import { useParts, useStudy } from '../../study/study-context'
 import { explorationOf } from './LearnFields'
-import { firstChoice } from './learn-session'
-import { copyRunLink } from './run-link'
+import { firstChoice } from '../../../session/learn/learn-session'
+import { copyRunLink } from '../../../session/learn/run-link'
 import { ScheduleFields } from './ScheduleFields'
 
 const PRESETS = Object.entries<LearnPreset>(LEARN_PRESETS)

@@ -2,16 +2,15 @@
 
 import { useState } from 'react'
 import { useStore } from 'zustand'
-import { placeAmong, type RunSummary } from '../../../core/learn/crowd'
+import { placeAmong, type RunSummary } from '../../../core/learn/seeds'
 import { quantile } from '../../../core/learn/curves'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import { choiceBeside, sameButRun } from '../../../core/settings/settings-in-brief'
 import { Button } from '../../parts/Button'
 import { NumberField } from '../../parts/NumberField'
-import { useModel, useParts, useStudy } from '../../study/study-context'
-import { useCovered } from '../../study/use-overlay'
-import type { PolicySource } from '../plan/policy-source'
-import { findPolicy } from '../plan/policy-sources'
+import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
+import type { PolicySource } from '../../../session/plan/policy-source'
+import { findPolicy } from '../../../session/plan/policy-sources'
 
 /** The picture of the runs, in its own units. */
 const WIDTH = 360
@@ -20,17 +19,17 @@ const DOT = 9
 
 /** Many runs with the settings of this one: was it luck? */
 export function SeedsPanel() {
-  const { learn, crowd } = useParts()
+  const { learn, seeds } = useParts()
   const compiled = useModel((state) => state.compiled)
   const document = useStudy((state) => state.document)
   const { choice, running, given, window: rolling, optimum } = useStore(learn.store)
-  const state = useStore(crowd.store)
+  const state = useStore(seeds.store)
   const covered = useCovered()
   const [size, setSize] = useState(state.size)
   if (!compiled) return null
   const stale = state.choice !== null && (!sameButRun(state.choice, choice) || state.model !== compiled.model)
   const start = () =>
-    crowd.start(compiled.model, choice, size, {
+    seeds.start(compiled.model, choice, size, {
       policy: findPolicy(choice.source as PolicySource, compiled, document, learn),
       table: given?.table ?? null,
       window: rolling,
@@ -51,7 +50,7 @@ export function SeedsPanel() {
           <NumberField label="Runs" whole value={size} min={1} max={500} onChange={setSize} />
         </div>
         {state.running ? (
-          <Button onClick={crowd.stop}>Stop</Button>
+          <Button onClick={seeds.stop}>Stop</Button>
         ) : (
           <Button look={state.runs.length === 0 || stale ? 'ink' : 'plain'} onClick={start}>
             Run them
@@ -62,7 +61,7 @@ export function SeedsPanel() {
             type="checkbox"
             className="size-4"
             checked={state.drawn}
-            onChange={(event) => crowd.setDrawn(event.target.checked)}
+            onChange={(event) => seeds.setDrawn(event.target.checked)}
           />
           Band in the strip
         </label>
@@ -130,8 +129,8 @@ export function SeedsPanel() {
 
 /** Each run as a dot by its returns; those that lie close stand side by side upwards. */
 function Dots({ runs, mine }: { runs: readonly RunSummary[]; mine: RunSummary | undefined }) {
-  const { crowd } = useParts()
-  const shown = useStore(crowd.store, (state) => state.shown)
+  const { seeds } = useParts()
+  const shown = useStore(seeds.store, (state) => state.shown)
   const means = runs.map(({ mean }) => mean)
   const low = Math.min(...means)
   const high = Math.max(...means)
@@ -155,7 +154,7 @@ function Dots({ runs, mine }: { runs: readonly RunSummary[]; mine: RunSummary | 
       {dots.map(({ run, x, place }) => {
         const chosen = run.run === shown
         const words = `Run ${run.run}: mean return ${formatNumber(run.mean)}`
-        const press = () => crowd.show(chosen ? null : run.run)
+        const press = () => seeds.show(chosen ? null : run.run)
         return (
           <circle
             key={run.run}

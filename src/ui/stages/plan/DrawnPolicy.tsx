@@ -1,14 +1,17 @@
 'use client'
 
+import { useStore } from 'zustand'
 import { withDrawn } from '../../../core/evaluate/drawn-policy'
 import { Button } from '../../parts/Button'
-import { stateAt } from '../../study/selection'
-import { useModel, useStudy } from '../../study/study-context'
-import { useDrawing } from './draw-policy'
+import { stateAt } from '../../../session/study/cursor'
+import { useModel, useParts, useStudy } from '../../study/study-context'
+import { isDrawing } from '../../../session/plan/policy-source'
+import { kindView } from '../../kinds/kinds'
 
 /** Setting the action of the selected state by hand. */
 export function DrawnPolicy() {
-  const drawing = useDrawing()
+  const { plan } = useParts()
+  const drawing = useStore(plan.store, isDrawing)
   const document = useStudy((state) => state.document)
   const edit = useStudy((state) => state.edit)
   const cursor = useStudy((state) => state.cursor)
@@ -29,11 +32,9 @@ export function DrawnPolicy() {
   return (
     <section aria-label="Drawn policy" className="space-y-1.5 border-l-4 border-slate pl-2.5">
       <p className="text-[13px] text-ink-soft">
-        {document.kind === 'grid'
-          ? 'Draw a path on the board: every cell takes the move to the next. '
-          : 'Select a state and choose its action. '}
-        {Object.keys(drawn).length} of {model.states - model.ending.reduce((sum, x) => sum + x, 0)} states are
-        drawn; the others take every action equally often.
+        {kindView(document.kind).policyHint} {Object.keys(drawn).length} of{' '}
+        {model.states - model.ending.reduce((sum, x) => sum + x, 0)} states are drawn; the others take every
+        action equally often.
       </p>
       {state !== null && actions.length > 0 && (
         <div className="flex flex-wrap items-center gap-1.5">

@@ -8,8 +8,8 @@ import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
 import { SetApart } from '../../study/SetApart'
 import { useModel, useParts } from '../../study/study-context'
-import type { PolicySource } from './policy-source'
-import { learnedPolicy, policySources } from './policy-sources'
+import type { PolicySource } from '../../../session/plan/policy-source'
+import { learnedPolicy, policySources } from '../../../session/plan/policy-sources'
 
 /** The numbers and choices of a method of planning. */
 export function PlanFields() {

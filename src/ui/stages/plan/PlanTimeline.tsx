@@ -8,12 +8,11 @@ import { planMethod } from '../../../core/plan/plan-methods'
 import { EChart } from '../../charts/EChart'
 import { planChart, stripEnd, type PlanStrip } from '../../charts/plan-chart'
 import { Button } from '../../parts/Button'
-import { useModel, useParts } from '../../study/study-context'
-import { useCovered } from '../../study/use-overlay'
+import { useCovered, useModel, useParts } from '../../study/study-context'
 import { Readout } from '../../timeline/Readout'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
-import type { PlanFrame, PlanUnit } from '../../../workers/protocol'
+import type { PlanFrame, PlanUnit } from '../../../hosts/protocol/plan'
 
 const SPEEDS = [1, 2, 4, 10, 30]
 const UNITS: Record<PlanUnit, string> = { sweep: 'sweeps', backup: 'single backups' }

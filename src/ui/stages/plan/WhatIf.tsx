@@ -3,16 +3,11 @@
 import { useState } from 'react'
 import { useStore } from 'zustand'
 import { formatCount, formatNumber } from '../../../core/formats/number'
-import {
-  BONUS_QUESTIONS,
-  gridWithBonuses,
-  type BonusQuestion,
-} from '../../../core/kinds/grid/without-bonuses'
 import { Button } from '../../parts/Button'
-import { cursorOf } from '../../study/selection'
+import { cursorOf } from '../../../session/study/cursor'
 import { useModel, useParts, useStudy } from '../../study/study-context'
-import { differenceOf } from '../../study/use-overlay'
-import { planAside } from './plan-aside'
+import { differenceOf } from '../../layers/difference'
+import { kindView } from '../../kinds/kinds'
 
 /** What became different since a plan was held: how many states act otherwise, and where values moved most. */
 export function WhatIf() {
@@ -38,7 +33,7 @@ export function WhatIf() {
             >
               Hold this plan
             </Button>
-            <BonusButtons onFail={setFailure} />
+            <Questions onFail={setFailure} />
           </div>
         </>
       )}
@@ -103,7 +98,7 @@ function Held({ onFail }: { onFail(message: string): void }) {
         <Button className="px-1.5 py-0.5 text-[13px]" onClick={() => plan.hold()}>
           Hold this plan instead
         </Button>
-        <BonusButtons onFail={onFail} />
+        <Questions onFail={onFail} />
         <Button
           className="px-1.5 py-0.5 text-[13px]"
           onClick={() => {
@@ -118,35 +113,9 @@ function Held({ onFail }: { onFail(message: string): void }) {
   )
 }
 
-/** Do the bonuses of a grid bend the best policy? Compares with the same grid where they pay otherwise. */
-function BonusButtons({ onFail }: { onFail(message: string): void }) {
-  const { plan, study } = useParts()
-  const [busy, setBusy] = useState(false)
+/** What the kind of the environment has to ask besides. */
+function Questions({ onFail }: { onFail(message: string): void }) {
   const document = useStudy((state) => state.document)
-  if (document.kind !== 'grid' || document.grid.bonuses.length === 0) return null
-  const ask = async (question: BonusQuestion) => {
-    setBusy(true)
-    onFail('')
-    try {
-      const { discount, tolerance } = plan.store.getState()
-      const model = gridWithBonuses({ ...document, discount }, question)
-      plan.hold(await planAside(model, discount, tolerance, BONUS_QUESTIONS[question]))
-      if (!study.getState().layers.has('difference')) study.getState().toggleLayer('difference')
-    } catch (error) {
-      onFail(`It could not be compared. ${error instanceof Error ? error.message : ''}`)
-    } finally {
-      setBusy(false)
-    }
-  }
-  return (Object.keys(BONUS_QUESTIONS) as BonusQuestion[]).map((question) => (
-    <Button
-      key={question}
-      className="px-1.5 py-0.5 text-[13px]"
-      disabled={busy}
-      title={`Compares with ${BONUS_QUESTIONS[question]}`}
-      onClick={() => void ask(question)}
-    >
-      {question === 'nothing' ? 'Without bonuses' : 'Bonuses as a potential'}
-    </Button>
-  ))
+  const { Questions: Own } = kindView(document.kind)
+  return Own && <Own document={document} onFail={onFail} />
 }

@@ -1,10 +1,10 @@
+import { isStage } from '../../../../session/study/names'
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { database } from '../../../../server/db/database'
 import { getEnvironment } from '../../../../server/repositories/environments'
 import { Study } from '../../../../ui/study/Study'
-import { readRunLink, RUN } from '../../../../ui/stages/learn/run-link'
-import { STAGES, type Stage } from '../../../../ui/study/study-store'
+import { readRunLink, RUN } from '../../../../session/learn/run-link'
 
 interface Props {
   params: Promise<{ id: string; stage?: string[] }>
@@ -20,6 +20,6 @@ export default async function EnvironmentPage({ params, searchParams }: Props) {
   const { id, stage = ['build'] } = await params
   const { [RUN]: asked } = await searchParams
   const record = await getEnvironment(await database(), id)
-  if (!record || stage.length !== 1 || !Object.hasOwn(STAGES, stage[0])) notFound()
-  return <Study key={record.id} record={record} stage={stage[0] as Stage} link={readRunLink(asked)} />
+  if (!record || stage.length !== 1 || !isStage(stage[0])) notFound()
+  return <Study key={record.id} record={record} stage={stage[0]} link={readRunLink(asked)} />
 }

@@ -1,0 +1,4 @@
+import { CompileHost } from '../compile-host'
+import { serve } from './serve'
+
+serve(CompileHost.create)

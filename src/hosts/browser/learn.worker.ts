@@ -1,0 +1,4 @@
+import { LearnHost } from '../learn-host'
+import { serve } from './serve'
+
+serve(LearnHost.create)

@@ -1,0 +1,4 @@
+import { PlanHost } from '../plan-host'
+import { serve } from './serve'
+
+serve(PlanHost.create)

@@ -1,0 +1,4 @@
+import { SeedsHost } from '../seeds-host'
+import { serve } from './serve'
+
+serve(SeedsHost.create)

@@ -1,0 +1,4 @@
+import { TrialsHost } from '../trials-host'
+import { serve } from './serve'
+
+serve(TrialsHost.create)

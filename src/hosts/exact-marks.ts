@@ -1,0 +1,79 @@
+import { REAL_CLOCK, type Clock } from './host'
+import type { Learner } from '../core/learn/learner'
+import { startValue } from '../core/model/model'
+import { evaluatePolicy, SMALL_CHAIN } from '../core/plan/evaluate'
+
+/** About how many marks a run gets, closer together at its beginning. */
+const MARKS = 100
+/** Finding them may take up to this share of the time, and so many milliseconds more. */
+const SHARE = 0.35
+const ALLOWANCE = 150
+
+/** The exact value of the learned policy from the start, computed after certain episodes as a run goes on. */
+export class ExactMarks {
+  readonly episode: number[] = []
+  readonly value: number[] = []
+  /** The episode after which to ask again. */
+  next = Infinity
+  private readonly stride: number
+  private values: Float64Array | undefined
+  private readonly began: number
+  private spent = 0
+  /** What was found last, and at which step. */
+  private knownAt = -Infinity
+  private known: { readonly step: number; readonly value: number | null } | undefined
+
+  constructor(
+    learner: Learner,
+    private readonly mostStates: number,
+    private readonly clock: Clock = REAL_CLOCK,
+  ) {
+    this.began = clock.now()
+    this.stride = Math.ceil(learner.settings.episodes / MARKS)
+    if (learner.world.model.states <= mostStates) this.next = Math.max(1, learner.log.count)
+  }
+
+  /** Notes the value now, if time allows, and says when to ask again. */
+  add(learner: Learner): void {
+    const { count } = learner.log
+    this.next = count + Math.min(this.stride, Math.max(1, Math.floor(count * 0.15)))
+    if (this.spent > SHARE * (this.clock.now() - this.began) + ALLOWANCE) return
+    const value = this.now(learner)
+    if (value === null || (this.episode.at(-1) ?? 0) >= count) return
+    this.episode.push(count)
+    this.value.push(value)
+  }
+
+  /** The exact value at this moment or, if that is too soon, the one found last. */
+  lately(learner: Learner, pause: number): number | null {
+    return this.known && this.clock.now() - this.knownAt < pause ? this.known.value : this.now(learner)
+  }
+
+  /** The exact value at this moment; null where there is none, or the model is too large. */
+  now(learner: Learner): number | null {
+    const { world, settings, steps } = learner
+    const { model } = world
+    if (model.states > this.mostStates) return null
+    if (this.known?.step === steps) return this.known.value
+    const started = this.clock.now()
+    const result = evaluatePolicy(
+      model,
+      world.modelPolicy(learner.policy()),
+      settings.discount,
+      // Large ones begin where the mark before ended.
+      model.states > SMALL_CHAIN
+        ? { initial: this.values ?? new Float64Array(model.states), tolerance: 1e-6 }
+        : {},
+    )
+    this.spent += this.clock.now() - started
+    this.values = result.outcome === 'solved' ? result.values : undefined
+    this.knownAt = this.clock.now()
+    this.known = { step: steps, value: this.values ? startValue(model, this.values) : null }
+    return this.known.value
+  }
+
+  /** [states] the exact values found last; undefined where there are none */
+  get exactValues(): Float64Array | undefined {
+    return this.values
+  }
+}

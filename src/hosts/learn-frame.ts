@@ -1,0 +1,135 @@
+import type { Learner } from '../core/learn/learner'
+import type { LearnMethod } from '../core/learn/methods/methods'
+import type { LearnRecording } from '../core/recording/learn-recording'
+import type { ExactMarks } from './exact-marks'
+import type { LearnFrame } from './protocol/learn'
+
+/** Points of the learning curve sent to the page. */
+const CURVE_POINTS = 600
+/** While a run goes on, the exact value is found anew so often at the most, in milliseconds. */
+const EXACT_PAUSE = 250
+/** Up to so many table cells what moved in the last step is worked out. */
+const MOVED_LIMIT = 50_000
+
+interface Told {
+  readonly method: LearnMethod
+  readonly marks: ExactMarks
+  readonly session: number
+  readonly running: boolean
+  readonly rate: number
+  readonly watched: number | null
+  readonly rollingWindow: number
+  readonly place: string
+}
+
+/** How a run stands, for the page. */
+export function learnFrame(
+  recording: LearnRecording,
+  { method, marks, session, running, rate, watched, rollingWindow, place }: Told,
+): LearnFrame {
+  const { learner } = recording
+  const { world, log, last } = learner
+  const { model } = world
+  const holdsValues = method.tableHolds === 'values'
+  const exactValue = running ? marks.lately(learner, EXACT_PAUSE) : marks.now(learner)
+  const values = (table: Float64Array) =>
+    method.tableHolds === 'action values'
+      ? bestOfRows(learner, table)
+      : holdsValues
+        ? Float64Array.from(world.observation, (group) => table[group])
+        : (marks.exactValues?.slice() ?? new Float64Array(model.states).fill(NaN))
+  const now = values(learner.table)
+  const before = !running || rate < 1000 ? tableBefore(learner) : null
+  const traces = learner.eligibility
+  const asked = watched ?? (last.state >= 0 ? last.state : null)
+  return {
+    type: 'frame',
+    session,
+    running,
+    done: recording.finished,
+    status: recording.front,
+    steps: learner.steps,
+    episodes: log.count,
+    reached: recording.reached,
+    reachedEpisodes: recording.episodes,
+    first: recording.first,
+    state: learner.state,
+    age: learner.age,
+    last: { ...last },
+    lastAction: last.row < 0 ? -1 : world.tableAction[last.row],
+    lastChance: chanceOfLast(learner),
+    lastBefore:
+      before && last.row >= 0 ? before[holdsValues ? world.observation[last.state] : last.row] : null,
+    level: learner.level,
+    learningRate: learner.rate,
+    cells: learner.table.length,
+    rowValues: holdsValues ? null : world.modelPolicy(learner.table),
+    policy: world.modelPolicy(learner.policy()),
+    rowVisits: world.modelPolicy(learner.visits),
+    values: now,
+    moved: before && method.tableHolds !== 'preferences' ? difference(now, values(before)) : null,
+    traces: !traces
+      ? null
+      : holdsValues
+        ? Float64Array.from(world.observation, (group) => traces[group])
+        : world.modelPolicy(traces),
+    curve: log.curve(CURVE_POINTS, rollingWindow, recording.episodes),
+    firstEnded: log.firstEnded(recording.episodes),
+    spans: spansOf(recording, rollingWindow),
+    marks: { episode: Float64Array.from(marks.episode), value: Float64Array.from(marks.value) },
+    working: asked === null ? null : (learner.working(model.observation[asked]) ?? null),
+    place,
+    exactValue,
+    rate,
+  }
+}
+
+/** Means over the first episodes, those after them and the last ones, as far as the run has come. */
+function spansOf({ learner: { log }, episodes }: LearnRecording, size: number): LearnFrame['spans'] {
+  const upTo = (count: number) => (count <= episodes ? log.rollingMean(count - 1, size) : null)
+  return { size, first: upTo(size), next: upTo(2 * size), last: episodes >= size ? upTo(episodes) : null }
+}
+
+/** What of a frame is handed over instead of copied. */
+export function frameArrays(frame: LearnFrame): Transferable[] {
+  return [frame.rowValues, frame.policy, frame.rowVisits, frame.values, frame.moved, frame.traces].flatMap(
+    (array) => (array ? [array.buffer] : []),
+  )
+}
+
+/** The table before the last step; null when that is not known, or nobody could follow. */
+function tableBefore({ table, changes }: Learner): Float64Array | null {
+  const { cells, before, count } = changes
+  if (count === 0 || count > cells.length || table.length > MOVED_LIMIT) return null
+  const was = table.slice()
+  for (let i = count - 1; i >= 0; i--) was[cells[i]] = before[i]
+  return was
+}
+
+function difference(now: Float64Array, before: Float64Array): Float64Array {
+  return now.map((value, s) => value - before[s])
+}
+
+/** How likely the last step was to lead where it did and pay what it did. */
+function chanceOfLast({ world, last }: Learner): number {
+  if (last.row < 0) return 1
+  const { model } = world
+  const row = model.rowStart[last.state] + last.row - world.tableStart[world.observation[last.state]]
+  let chance = 0
+  for (let o = model.outcomeStart[row]; o < model.outcomeStart[row + 1]; o++)
+    if (model.outcomeState[o] === last.next) chance += model.outcomeProbability[o]
+  return chance
+}
+
+/** [states] the largest number of each state's actions; 0 for endings */
+function bestOfRows({ world }: Learner, table: Float64Array): Float64Array {
+  const { tableStart } = world
+  const best = new Float64Array(tableStart.length - 1)
+  for (let group = 0; group < best.length; group++) {
+    let most = tableStart[group] === tableStart[group + 1] ? 0 : -Infinity
+    for (let row = tableStart[group]; row < tableStart[group + 1]; row++)
+      if (table[row] > most) most = table[row]
+    best[group] = most
+  }
+  return Float64Array.from(world.observation, (group) => best[group])
+}

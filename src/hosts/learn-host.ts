@@ -1,0 +1,249 @@
+import { learnMethod, pseudoPlaceOf, type LearnMethod } from '../core/learn/methods/methods'
+import { World } from '../core/learn/world'
+import { startValue } from '../core/model/model'
+import { evaluatePolicy } from '../core/plan/evaluate'
+import { OptimumSearch } from '../core/plan/solve'
+import { LearnRecording } from '../core/recording/learn-recording'
+import { ExactMarks } from './exact-marks'
+import { failure, pause, type Clock, type Host, type Post } from './host'
+import { frameArrays, learnFrame } from './learn-frame'
+import { Pacer } from './pacer'
+import type { LearnReply, LearnRequest, SavedRun } from './protocol/learn'
+
+/** Steps between looks at the clock. */
+const CHUNK = 4096
+/** The optimum is computed alongside up to so many states, … */
+const EXACT_LIMIT = 5000
+/** … and worked on so long at a time, in milliseconds. */
+const OPTIMUM_SLICE = 8
+/** Between two keyframes that are handed out, in milliseconds; runs with more episodes than this hand out none. */
+const KEEP_PAUSE = 4000
+const KEEP_EPISODES = 200_000
+/** A run has to go on for so long before its speed is told, in milliseconds. */
+const RATE_AFTER = 200
+
+/** A run with what belongs to it. */
+interface Run {
+  readonly recording: LearnRecording
+  readonly method: LearnMethod
+  readonly marks: ExactMarks
+}
+
+/** Lets one agent learn at a time, in slices, and tells how it stands. */
+export class LearnHost implements Host<LearnRequest> {
+  private session = 0
+  private run: Run | undefined
+  private watched: number | null = null
+  private rollingWindow = 50
+  /** When the run was set going last, and how many steps it had then. */
+  private since = { time: 0, steps: 0 }
+  private keptAt = 0
+  /** A run that is taken up goes on to where it was, and back to the moment that was looked at. */
+  private goal: { readonly reached: number; readonly at: number } | undefined
+  private readonly pacer: Pacer
+
+  private constructor(
+    private readonly post: Post<LearnReply>,
+    private readonly clock: Clock,
+  ) {
+    this.pacer = new Pacer(
+      (count, until) => this.work(count, until),
+      () => this.send(),
+      clock,
+    )
+  }
+
+  static readonly create = (post: Post<LearnReply>, clock: Clock) => new LearnHost(post, clock)
+
+  hear(request: LearnRequest): void {
+    try {
+      this.handle(request)
+    } catch (error) {
+      this.pacer.running = false
+      this.post(failure(this.session, error))
+    }
+  }
+
+  private work(count: number, until: number): number {
+    const { run, goal } = this
+    if (!run) return 0
+    const { recording, marks } = run
+    const { learner } = recording
+    const most = goal ? Math.min(count, goal.reached - learner.steps) : count
+    let did = 0
+    while (did < most) {
+      // Single steps may have come to a mark as well.
+      if (learner.log.count >= marks.next) marks.add(learner)
+      const taken = recording.forward(Math.min(CHUNK, most - did), marks.next)
+      did += taken
+      if (taken === 0 || this.clock.now() >= until) break
+    }
+    this.keepNow(did > 0 && recording.finished)
+    if (goal && did === 0) {
+      recording.goTo(goal.at)
+      this.goal = undefined
+    }
+    return did
+  }
+
+  private send(): void {
+    if (!this.run) return
+    const { recording, method, marks } = this.run
+    const { learner } = recording
+    const { running } = this.pacer
+    const elapsed = this.clock.now() - this.since.time
+    const frame = learnFrame(recording, {
+      method,
+      marks,
+      session: this.session,
+      running,
+      rate: running && elapsed > RATE_AFTER ? ((learner.steps - this.since.steps) / elapsed) * 1000 : 0,
+      watched: this.watched,
+      rollingWindow: this.rollingWindow,
+      place: pseudoPlaceOf(method, learner),
+    })
+    this.post(frame, frameArrays(frame))
+  }
+
+  private handle(request: LearnRequest): void {
+    const { pacer } = this
+    if (request.type !== 'shown' && request.type !== 'watch' && request.type !== 'window')
+      this.goal = undefined
+    switch (request.type) {
+      case 'open':
+        return this.open(request)
+      case 'reach':
+        this.goal = { reached: request.reached, at: request.at }
+        this.sinceNow()
+        return pacer.run('flat out')
+      case 'run':
+        this.sinceNow()
+        return pacer.run(request.speed)
+      case 'pause':
+        return pacer.pause()
+      case 'step':
+        return this.move((recording) => step(recording, request))
+      case 'go':
+        return this.move((recording) => {
+          if (request.unit === 'step') recording.goTo(request.count)
+          else recording.goToEpisode(request.count)
+        })
+      case 'watch':
+        this.watched = request.state
+        return pacer.frame()
+      case 'window':
+        this.rollingWindow = request.episodes
+        return pacer.frame()
+      case 'take':
+        return this.give()
+      case 'shown':
+        return pacer.acknowledge()
+      default:
+        request satisfies never
+    }
+  }
+
+  private open(request: Extract<LearnRequest, { type: 'open' }>): void {
+    const { pacer } = this
+    this.session = request.session
+    pacer.running = false
+    const method = learnMethod(request.method)
+    const learner = method.create(new World(request.model), request.settings)
+    if (request.table) learner.begin(request.table)
+    if (request.saved) {
+      learner.log.returns.set(request.saved.returns)
+      learner.log.lengths.set(request.saved.lengths)
+      learner.restore(request.saved.snapshot)
+    }
+    const recording = new LearnRecording(learner)
+    this.run = { recording, method, marks: new ExactMarks(learner, EXACT_LIMIT, this.clock) }
+    this.keptAt = this.clock.now()
+    this.tellOptimum(this.run, request.session).catch((error: unknown) =>
+      this.post(failure(request.session, error)),
+    )
+    // What it begins with is not in its settings: it must be kept.
+    if (request.table) this.keepNow(true)
+    pacer.acknowledge()
+    pacer.frame()
+  }
+
+  private sinceNow(): void {
+    this.since = { time: this.clock.now(), steps: this.run?.recording.learner.steps ?? 0 }
+  }
+
+  private move(change: (recording: LearnRecording) => void): void {
+    this.pacer.running = false
+    if (this.run) change(this.run.recording)
+    this.pacer.frame()
+  }
+
+  /** Hands the table out as it is. */
+  private give(): void {
+    if (!this.run) return
+    const { learner } = this.run.recording
+    const { world } = learner
+    this.post({
+      type: 'table',
+      session: this.session,
+      table: learner.table.slice(),
+      visits: learner.visits.slice(),
+      policy: world.modelPolicy(learner.policy()),
+      behaviour: world.modelPolicy(learner.behaviour()),
+      steps: learner.steps,
+      episodes: learner.log.count,
+    })
+  }
+
+  /** Hands a keyframe out now and then, so that the run outlives this host. */
+  private keepNow(atOnce = false): void {
+    if (!this.run || (!atOnce && this.clock.now() - this.keptAt < KEEP_PAUSE)) return
+    const { learner } = this.run.recording
+    this.keptAt = this.clock.now()
+    if (learner.log.count > KEEP_EPISODES) return
+    const saved: SavedRun = {
+      snapshot: learner.snapshot(),
+      returns: learner.log.returns.slice(0, learner.log.count),
+      lengths: learner.log.lengths.slice(0, learner.log.count),
+    }
+    this.post({ type: 'kept', session: this.session, saved })
+  }
+
+  /**
+   * Finds out what the best policy gets from the start (or the one that is followed), in slices beside the learning,
+   * and tells; nothing is told when no value is finite or it would take too long.
+   */
+  private async tellOptimum({ recording, method }: Run, session: number): Promise<void> {
+    const { world, settings } = recording.learner
+    const { model } = world
+    if (model.states > EXACT_LIMIT) return
+    const tell = (optimum: number, values: Float64Array) =>
+      this.post({ type: 'optimum', session, optimum, values: values.slice() })
+    if (method.finds === 'worth') {
+      const policy = world.modelPolicy(world.tablePolicy(settings.policy))
+      const result = evaluatePolicy(model, policy, settings.discount)
+      if (result.outcome === 'solved') tell(startValue(model, result.values), result.values)
+      return
+    }
+    const search = new OptimumSearch(model, settings.discount)
+    while (search.status.outcome === 'running') {
+      for (const until = this.clock.now() + OPTIMUM_SLICE; this.clock.now() < until;) search.advance()
+      await pause(this.clock)
+      if (this.session !== session) return
+    }
+    const { optimum } = search
+    if (optimum) tell(optimum.start, optimum.values)
+  }
+}
+
+/** One step, or to the end of an episode. */
+function step(recording: LearnRecording, { unit, way }: Extract<LearnRequest, { type: 'step' }>): void {
+  const { learner } = recording
+  if (way === 'on')
+    recording.forward(
+      unit === 'step' ? 1 : learner.settings.cap,
+      unit === 'step' ? Infinity : learner.log.count + 1,
+    )
+  else if (unit === 'step') recording.goTo(learner.steps - 1)
+  // To the end of the episode before, or of this one's before it began.
+  else recording.goToEpisode(learner.state < 0 ? learner.log.count - 1 : learner.log.count)
+}

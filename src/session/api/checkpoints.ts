@@ -1,0 +1,25 @@
+import { checkCheckpoint, type Checkpoint } from '../../core/learn/checkpoint'
+import type { CheckpointSummary } from '../../server/contract/checkpoints'
+import { send } from './send'
+
+const ROOT = '/api/checkpoints'
+
+export async function listCheckpoints(): Promise<CheckpointSummary[]> {
+  return (await send(ROOT)).json()
+}
+
+export async function keepCheckpoint(
+  environment: string,
+  checkpoint: Checkpoint,
+): Promise<CheckpointSummary> {
+  const body = JSON.stringify(checkpoint)
+  return (await send(`/api/environments/${environment}/checkpoints`, { method: 'POST', body })).json()
+}
+
+export async function readCheckpointOf(id: string): Promise<Checkpoint> {
+  return checkCheckpoint(await (await send(`${ROOT}/${id}`)).json())
+}
+
+export async function deleteCheckpoint(id: string): Promise<void> {
+  await send(`${ROOT}/${id}`, { method: 'DELETE' })
+}

@@ -1,0 +1,66 @@
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import type {
+  EnvironmentRecord,
+  SaveReceipt,
+  VersionRecord,
+  VersionSummary,
+} from '../../server/contract/environments'
+import { send } from './send'
+
+const ROOT = '/api/environments'
+
+/** @param text a document or a transition list; @param name what to call a list */
+export async function createEnvironment(text: string, name = ''): Promise<EnvironmentRecord> {
+  return (await send(`${ROOT}?name=${encodeURIComponent(name)}`, { method: 'POST', body: text })).json()
+}
+
+/** Browsers send bodies up to 64 kB on after a page is gone; a character may take three bytes. */
+const KEPT = 20_000
+
+export async function saveEnvironment(
+  id: string,
+  revision: number,
+  document: EnvironmentDocument,
+): Promise<SaveReceipt> {
+  const body = JSON.stringify({ revision, document })
+  // What is small enough is saved even if the page is left before the answer comes.
+  return (await send(`${ROOT}/${id}`, { method: 'PUT', body, keepalive: body.length < KEPT })).json()
+}
+
+export async function renameEnvironment(id: string, name: string): Promise<void> {
+  await send(`${ROOT}/${id}`, { method: 'PATCH', body: JSON.stringify({ name }) })
+}
+
+export async function duplicateEnvironment(id: string): Promise<EnvironmentRecord> {
+  return (await send(`${ROOT}/${id}/duplicate`, { method: 'POST' })).json()
+}
+
+export async function createVariant(id: string, name: string): Promise<EnvironmentRecord> {
+  return (await send(`${ROOT}/${id}/variant`, { method: 'POST', body: JSON.stringify({ name }) })).json()
+}
+
+export async function listVersions(id: string): Promise<VersionSummary[]> {
+  return (await send(`${ROOT}/${id}/versions`)).json()
+}
+
+export async function keepVersion(id: string, name: string): Promise<VersionSummary> {
+  return (await send(`${ROOT}/${id}/versions`, { method: 'POST', body: JSON.stringify({ name }) })).json()
+}
+
+export async function readVersion(id: string, version: string): Promise<VersionRecord> {
+  return (await send(`${ROOT}/${id}/versions/${version}`)).json()
+}
+
+export async function deleteEnvironment(id: string): Promise<void> {
+  await send(`${ROOT}/${id}`, { method: 'DELETE' })
+}
+
+export async function restoreEnvironment(id: string): Promise<void> {
+  await send(`${ROOT}/${id}/restore`, { method: 'POST' })
+}
+
+export async function readEnvironment(id: string): Promise<EnvironmentRecord> {
+  return (await send(`${ROOT}/${id}`)).json()
+}
+
+/** @throws ProblemError with what the server found wrong, or that it cannot be reached */

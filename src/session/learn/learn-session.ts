@@ -1,0 +1,297 @@
+import { createStore, type StoreApi } from 'zustand'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import { learnMethod } from '../../core/learn/methods/methods'
+import { capFor, LEARN_DEFAULTS } from '../../core/settings/settings'
+import type { LearnChoice } from '../../core/settings/settings-schema'
+import { modelFingerprint } from '../../core/model/fingerprint'
+import type { Model } from '../../core/model/model'
+import { startLearnWorker, type WorkerLine } from '../../hosts/browser/launcher'
+import { afterDrawing } from '../after-drawing'
+import type {
+  LearnFrame,
+  LearnReply,
+  LearnRequest,
+  LearnUnit,
+  OptimumFound,
+  SavedRun,
+} from '../../hosts/protocol/learn'
+import type { Speed } from '../../hosts/protocol/common'
+import { EQUIPROBABLE, type PolicyFinder, type PolicySource } from '../plan/policy-source'
+import { browserKeptRuns, readKeptRun, type KeptRunRecord, type KeptRuns } from './kept-run'
+import type { RunLink } from './run-link'
+
+/** A table that a run begins with instead of what its settings say, and what it is called. */
+export interface GivenTable {
+  readonly title: string
+  readonly table: Float64Array
+}
+
+export interface LearnState {
+  /** What the fields say … */
+  readonly choice: LearnChoice
+  /** … and what the run on the board was started with. */
+  readonly running: LearnChoice | null
+  /** The table that the run on the board began with. */
+  readonly given: GivenTable | null
+  readonly speed: Speed
+  readonly window: number
+  readonly frame: LearnFrame | null
+  readonly optimum: OptimumFound | null
+  readonly failure: string | null
+  /** What was wrong with the link that led here. */
+  readonly notice: string | null
+  /** The last keyframe handed out, to take the run up from. */
+  readonly kept: SavedRun | null
+  /** A run that stood on the board when the page went away, as long as nothing else was begun. */
+  readonly broken: KeptRunRecord | null
+}
+
+/** A learning worker and what it last said. Knows no React. */
+export interface LearnSession {
+  readonly store: StoreApi<LearnState>
+  /** Opens a run on this model, unless one on it is going on already. */
+  open(model: Model, find: PolicyFinder): void
+  /** Takes effect at once while no step was taken, else with the next restart. */
+  choose(part: Partial<LearnChoice>): void
+  setSpeed(speed: Speed): void
+  setWindow(episodes: number): void
+  watch(state: number | null): void
+  run(): void
+  pause(): void
+  step(unit: LearnUnit, way?: 'on' | 'back'): void
+  go(unit: LearnUnit, count: number): void
+  restart(): void
+  /** Starts over with a table to go on from; null for the one the settings ask for. */
+  restartWith(given: GivenTable | null): void
+  /** Takes a run up from a keyframe. */
+  takeUp(choice: LearnChoice, saved: SavedRun): void
+  /** Takes up the run that stood on the board when the page went away, to the very step it was at. */
+  takeUpBroken(): void
+  /** Forgets that run. */
+  forgetBroken(): void
+  /** The table of the run as it is. */
+  take(): Promise<Extract<LearnReply, { type: 'table' }>>
+  close(): void
+}
+
+/** What a run begins with on an environment, before anybody chose anything. */
+export function firstChoice(document: EnvironmentDocument): LearnChoice {
+  const method = document.learning?.method ?? 'q-learning'
+  const { policy: _policy, ...defaults } = LEARN_DEFAULTS
+  return {
+    ...defaults,
+    method,
+    source: EQUIPROBABLE,
+    discount: document.discount,
+    cap: capFor(document.cap),
+    learningRate: learnMethod(method).defaultLearningRate,
+    ...document.learning,
+  }
+}
+
+/** Runs of up to so many steps are taken again from their beginning. */
+const REPLAYED = 2_000_000
+
+/** A number that no other run of this browser has. */
+function newId(): number {
+  return Date.now() + Math.random()
+}
+
+export function createLearnSession(
+  environment: string,
+  document: EnvironmentDocument,
+  /** What a link asks for: settings, or what is wrong with them. */
+  asked: RunLink | null = null,
+  runs: KeptRuns = browserKeptRuns(),
+  startWorker: () => WorkerLine<LearnRequest, LearnReply> = startLearnWorker,
+): LearnSession {
+  const store = createStore<LearnState>()(() => ({
+    choice: { ...firstChoice(document), ...(asked && 'choice' in asked ? asked.choice : {}) },
+    running: null,
+    given: null,
+    speed: 10,
+    window: 50,
+    frame: null,
+    optimum: null,
+    failure: null,
+    notice: asked && 'problem' in asked ? asked.problem : null,
+    kept: null,
+    broken: null,
+  }))
+  let line: WorkerLine<LearnRequest, LearnReply> | undefined
+  let session = 0
+  let opened: Model | undefined
+  let find: PolicyFinder = () => null
+  let watched: number | null = null
+  let fingerprint: number | undefined
+  /** Which run is on the board, for what is kept of it. */
+  let id = 0
+  let written = ''
+  let waiting: ((table: Extract<LearnReply, { type: 'table' }>) => void)[] = []
+
+  const fail = (message: string) => {
+    line?.close()
+    line = undefined
+    store.setState(({ frame }) => ({
+      failure: message,
+      frame: frame && { ...frame, running: false },
+    }))
+  }
+  const hear = (reply: LearnReply) => {
+    if (reply.session !== session) return
+    switch (reply.type) {
+      case 'failed':
+        return fail(reply.message)
+      case 'optimum':
+        return store.setState({ optimum: reply })
+      case 'kept': {
+        store.setState({ kept: reply.saved })
+        const { running } = store.getState()
+        if (running && opened)
+          void runs.write('frame', environment, {
+            id,
+            fingerprint: (fingerprint ??= modelFingerprint(opened)),
+            choice: running,
+            saved: reply.saved,
+          })
+        return
+      }
+      case 'table':
+        for (const each of waiting) each(reply)
+        waiting = []
+        return
+      case 'frame':
+        notePlace(reply)
+        store.setState({ frame: reply, ...(reply.reached > reply.first ? { broken: null } : {}) })
+        afterDrawing(() => line?.post({ type: 'shown' }))
+        return
+      default:
+        reply satisfies never
+    }
+  }
+  /** Writes down where the run stands, so that a page that goes away comes back to it. */
+  const notePlace = ({ steps, reached, first, done }: LearnFrame) => {
+    const { running, given, broken } = store.getState()
+    // As long as nothing was begun, what was left before stays.
+    if (!running || !opened || (reached === first && broken) || reached === 0) return
+    const now = `${id} ${steps} ${reached} ${done}`
+    if (now === written) return
+    written = now
+    void runs.write('place', environment, {
+      id,
+      fingerprint: (fingerprint ??= modelFingerprint(opened)),
+      choice: running,
+      at: steps,
+      reached,
+      done,
+      replays: given === null,
+    })
+  }
+  const start = (current: Model, given: GivenTable | null = null, saved: SavedRun | null = null) => {
+    const { choice } = store.getState()
+    if (!line) {
+      line = startWorker()
+      line.listen(hear, () => fail('The worker broke down.'))
+      line.post({ type: 'window', episodes: store.getState().window })
+      line.post({ type: 'watch', state: watched })
+    }
+    session++
+    id = newId()
+    if (opened !== current) fingerprint = undefined
+    opened = current
+    waiting = []
+    store.setState({
+      running: choice,
+      given,
+      frame: null,
+      optimum: null,
+      failure: null,
+      kept: saved,
+    })
+    const { method, source, ...settings } = choice
+    const follows = learnMethod(method).settings.includes('policy')
+    line.post({
+      type: 'open',
+      session,
+      model: current,
+      method,
+      settings: { ...settings, policy: follows ? find(source as PolicySource) : null },
+      table: given?.table ?? null,
+      saved,
+    })
+  }
+  return {
+    store,
+    open(current, finder) {
+      find = finder
+      if (opened === current) return
+      start(current)
+      void readKeptRun(runs, environment).then((broken) => {
+        const { frame } = store.getState()
+        if (!broken || opened !== current || (frame?.reached ?? 0) > 0) return
+        if (broken.place.fingerprint === (fingerprint ??= modelFingerprint(current)))
+          store.setState({ broken })
+      })
+    },
+    choose(part) {
+      const { choice, frame } = store.getState()
+      // The learning rates of methods differ too much to be carried over.
+      const rate =
+        part.method && part.method !== choice.method
+          ? { learningRate: learnMethod(part.method).defaultLearningRate }
+          : {}
+      store.setState({ choice: { ...choice, ...rate, ...part }, notice: null })
+      if (opened && !frame?.steps && !frame?.reached) start(opened)
+    },
+    setSpeed(speed) {
+      store.setState({ speed })
+      if (store.getState().frame?.running) line?.post({ type: 'run', speed })
+    },
+    setWindow(episodes) {
+      store.setState({ window: episodes })
+      line?.post({ type: 'window', episodes })
+    },
+    watch(state) {
+      watched = state
+      line?.post({ type: 'watch', state })
+    },
+    run: () => line?.post({ type: 'run', speed: store.getState().speed }),
+    pause: () => line?.post({ type: 'pause' }),
+    step: (unit, way = 'on') => line?.post({ type: 'step', unit, way }),
+    go: (unit, count) => line?.post({ type: 'go', unit, count }),
+    restart() {
+      if (opened) start(opened)
+    },
+    restartWith(given) {
+      if (opened) start(opened, given)
+    },
+    takeUp(choice, saved) {
+      store.setState({ choice, broken: null })
+      if (opened) start(opened, null, saved)
+    },
+    takeUpBroken() {
+      const { broken } = store.getState()
+      if (!broken || !opened) return
+      const { choice, reached, at, replays } = broken.place
+      store.setState({ choice, broken: null })
+      // Taken again from its beginning, all of it can be gone back to; a long run begins at its keyframe.
+      start(opened, null, replays && reached <= REPLAYED ? null : broken.saved)
+      line?.post({ type: 'reach', reached, at })
+    },
+    forgetBroken() {
+      store.setState({ broken: null })
+      void runs.forget(environment)
+    },
+    take() {
+      return new Promise((resolve) => {
+        waiting.push(resolve)
+        line?.post({ type: 'take' })
+      })
+    },
+    close() {
+      line?.close()
+      line = undefined
+      opened = undefined
+    },
+  }
+}

@@ -1,0 +1,32 @@
+import type { Model } from '../../core/model/model'
+import { PLAN_DEFAULTS } from '../../core/plan/planner'
+import { startPlanWorker } from '../../hosts/browser/launcher'
+import type { NamedPlan } from './plan-session'
+
+/** Plans a model to its end in a worker of its own, to compare with. Rejects with a sentence where it has no answer. */
+export function planAside(
+  model: Model,
+  discount: number,
+  tolerance: number,
+  title: string,
+): Promise<NamedPlan> {
+  const line = startPlanWorker()
+  return new Promise<NamedPlan>((resolve, reject) => {
+    line.listen((reply) => {
+      if (reply.type === 'failed') return reject(new Error(reply.message))
+      if (reply.type !== 'frame') return
+      if (!reply.finished) return line.post({ type: 'shown' })
+      if (reply.status.outcome === 'converged')
+        resolve({ model, values: reply.values, policy: reply.policy, title })
+      else reject(new Error('It has no finite values at this discount.'))
+    })
+    line.post({
+      type: 'open',
+      session: 1,
+      model,
+      method: 'modified-policy-iteration-in-place',
+      settings: { ...PLAN_DEFAULTS, discount, tolerance },
+      follow: true,
+    })
+  }).finally(() => line.close())
+}

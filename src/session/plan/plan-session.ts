@@ -1,0 +1,292 @@
+import { createStore, type StoreApi } from 'zustand'
+import type { Model, RowPolicy } from '../../core/model/model'
+import { defaultPlanMethod, planMethod, type PlanMethodId } from '../../core/plan/plan-methods'
+import type { HeldPlan } from '../../core/plan/difference'
+import type { SweepOrder } from '../../core/plan/sweep-order'
+import { PLAN_DEFAULTS, type Evaluating } from '../../core/plan/planner'
+import type { Stages } from '../../core/plan/stages'
+import type { PlanGoal } from '../../core/recording/plan-recording'
+import { startPlanWorker, type WorkerLine } from '../../hosts/browser/launcher'
+import { afterDrawing } from '../after-drawing'
+import type { PlanFrame, PlanReply, PlanRequest, PlanUnit } from '../../hosts/protocol/plan'
+import type { Speed } from '../../hosts/protocol/common'
+import { EQUIPROBABLE, type PolicyFinder, type PolicySource } from './policy-source'
+
+/** What can be chosen; a change plans from the start, or is followed by a plan that was finished. */
+export interface PlanChoice {
+  readonly method: PlanMethodId
+  readonly discount: number
+  readonly tolerance: number
+  readonly order: SweepOrder
+  readonly evaluations: number
+  readonly evaluation: Evaluating
+  readonly horizon: number
+  /** The policy that is evaluated or improved first. */
+  readonly source: PolicySource
+}
+
+/** A plan that others are compared with, and what it was. */
+export interface NamedPlan extends HeldPlan {
+  readonly title: string
+}
+
+export interface PlanState extends PlanChoice {
+  readonly speed: Speed
+  /** What a step is, and what the speed counts. */
+  readonly unit: PlanUnit
+  /** The latest frame; null until the worker has compiled the document. */
+  readonly frame: PlanFrame | null
+  /** The largest change of each sweep reached, from sweep 1, and the backups made up to its end. */
+  readonly changes: readonly number[]
+  readonly work: readonly number[]
+  /** Plans are made to their end by themselves, one after the other, each from the values of the one before. */
+  readonly following: boolean
+  /** The plan at hand began from the values of another one. */
+  readonly warm: boolean
+  readonly held: NamedPlan | null
+  /** Every stage of a finite horizon, once asked for. */
+  readonly stages: Stages | null
+  /** The method of a second plan that is shown beside this one. */
+  readonly beside: PlanMethodId | null
+  readonly failure: string | null
+}
+
+/** A planning worker and what it last said. Knows no React. */
+export interface PlanSession {
+  readonly store: StoreApi<PlanState>
+  /**
+   * Plans this model from the start, unless that is what is going on already. A plan that was finished is made
+   * again to its end at once, so that the board follows a knob.
+   */
+  open(model: Model, find: PolicyFinder): void
+  choose(part: Partial<PlanChoice>): void
+  setSpeed(speed: Speed): void
+  setUnit(unit: PlanUnit): void
+  run(): void
+  /** Runs as fast as it can, whatever the speed, to the end or to the next goal. */
+  finish(goal?: PlanGoal): void
+  pause(): void
+  step(way: 'on' | 'back', unit?: PlanUnit): void
+  go(sweep: number, done?: number | null): void
+  /** To where so many backups have been made. */
+  match(backups: number): void
+  /** The state whose working comes along. */
+  watch(state: number | null): void
+  restart(): void
+  /** Plans to the end at once, and again after every change. */
+  follow(): void
+  setBeside(method: PlanMethodId | null): void
+  /** Asks for all stages of a finite horizon. */
+  askStages(): void
+  /** Keeps a plan to compare others with; the one at hand when none is given, none when null. */
+  hold(plan?: NamedPlan | null): void
+  close(): void
+}
+
+/** The method that follows changes in place of the chosen one: values are the same, only sooner there. */
+function followingMethod(chosen: PlanMethodId): PlanMethodId {
+  const { finds, staged } = planMethod(chosen)
+  return finds === 'best' && !staged ? 'modified-policy-iteration-in-place' : chosen
+}
+
+export function createPlanSession(discount: number): PlanSession {
+  const store = createStore<PlanState>()(() => ({
+    method: 'value-iteration',
+    discount,
+    tolerance: PLAN_DEFAULTS.tolerance,
+    order: PLAN_DEFAULTS.order,
+    evaluations: PLAN_DEFAULTS.evaluations,
+    evaluation: PLAN_DEFAULTS.evaluation,
+    horizon: PLAN_DEFAULTS.horizon,
+    source: EQUIPROBABLE,
+    speed: 4,
+    unit: 'sweep',
+    frame: null,
+    changes: [],
+    work: [],
+    following: false,
+    warm: false,
+    held: null,
+    stages: null,
+    beside: null,
+    failure: null,
+  }))
+  let line: WorkerLine<PlanRequest, PlanReply> | undefined
+  let session = 0
+  let watched: number | null = null
+  /** Whether the held plan was let go: then none is held by itself until a plan begins anew. */
+  let released = false
+  /** Whether the method was chosen by hand. */
+  let chosen = false
+  let find: PolicyFinder = () => null
+  /** The model the worker has. */
+  let known: Model | undefined
+  let opened: { model: Model; choice: PlanChoice; policy: RowPolicy | null } | undefined
+
+  const hear = (reply: PlanReply) => {
+    if (reply.session !== session) return
+    if (reply.type === 'failed') {
+      store.setState({ failure: reply.message })
+      return
+    }
+    if (reply.type === 'stages') {
+      store.setState({ stages: reply })
+      return
+    }
+    const { changes, work } = store.getState()
+    const isNew = reply.changes.length > 0 || reply.fromSweep < changes.length
+    store.setState({
+      frame: reply,
+      changes: isNew ? [...changes.slice(0, reply.fromSweep), ...reply.changes] : changes,
+      work: isNew ? [...work.slice(0, reply.fromSweep), ...reply.work] : work,
+    })
+    afterDrawing(() => line?.post({ type: 'shown' }))
+  }
+  const start = (model: Model, follow: boolean) => {
+    const choice = choiceOf(store.getState())
+    if (follow) holdBefore()
+    else released = false
+    if (!line) {
+      line = startPlanWorker()
+      line.listen(hear)
+      line.post({ type: 'watch', state: watched })
+      known = undefined
+    }
+    session++
+    store.setState({ stages: null })
+    const policy = find(choice.source)
+    opened = { model, choice, policy }
+    store.setState(
+      follow
+        ? { failure: null, following: true, warm: true }
+        : { frame: null, changes: [], work: [], failure: null, following: false, warm: false },
+    )
+    const { method, discount, tolerance, order, evaluations, evaluation, horizon } = choice
+    line.post({
+      type: 'open',
+      session,
+      model: known === model ? null : model,
+      method: follow ? followingMethod(method) : method,
+      settings: {
+        discount,
+        tolerance,
+        order,
+        evaluations,
+        evaluation,
+        horizon,
+        policy,
+        initial: null,
+        sweeps: PLAN_DEFAULTS.sweeps,
+      },
+      follow,
+    })
+    known = model
+  }
+  /** The first change that is followed is compared with what was there before it. */
+  const holdBefore = () => {
+    const { held, frame } = store.getState()
+    if (!held && !released && frame?.finished && frame.status.outcome === 'converged')
+      keep(', before the change')
+  }
+  const keep = (title = '') => {
+    const { frame } = store.getState()
+    if (!frame || !opened) return
+    store.setState({
+      held: {
+        model: opened.model,
+        values: frame.values,
+        policy: frame.policy,
+        title: `${planMethod(opened.choice.method).title}, discount ${opened.choice.discount}${title}`,
+      },
+    })
+  }
+  const follows = () => {
+    const { following, frame } = store.getState()
+    return following || (frame?.finished === true && frame.status.outcome === 'converged')
+  }
+  const stepOff = () => store.setState({ following: false })
+  const self: PlanSession = {
+    store,
+    open(model, finder) {
+      find = finder
+      if (!chosen) store.setState({ method: defaultPlanMethod(model) })
+      const choice = choiceOf(store.getState())
+      if (opened?.model === model && isSame(opened.choice, choice) && opened.policy === find(choice.source))
+        return
+      start(model, follows())
+    },
+    choose(part) {
+      if (part.method) chosen = true
+      store.setState(part)
+      const choice = choiceOf(store.getState())
+      if (!opened || isSame(opened.choice, choice)) return
+      // Another method is looked at from its beginning; another number is followed.
+      const follow =
+        part.method === undefined && part.order === undefined && part.horizon === undefined && follows()
+      start(opened.model, follow)
+    },
+    setSpeed(speed) {
+      store.setState({ speed })
+      const { frame, unit } = store.getState()
+      if (frame?.running) line?.post({ type: 'run', speed, unit, goal: 'end' })
+    },
+    setUnit(unit) {
+      store.setState({ unit })
+      const { frame, speed } = store.getState()
+      if (frame?.running) line?.post({ type: 'run', speed, unit, goal: 'end' })
+    },
+    run() {
+      const { speed, unit } = store.getState()
+      line?.post({ type: 'run', speed, unit, goal: 'end' })
+    },
+    finish: (goal = 'end') => line?.post({ type: 'run', speed: 'flat out', unit: 'sweep', goal }),
+    pause() {
+      stepOff()
+      line?.post({ type: 'pause' })
+    },
+    step(way, unit = store.getState().unit) {
+      stepOff()
+      line?.post({ type: 'step', unit, way })
+    },
+    go(sweep, done = null) {
+      stepOff()
+      line?.post({ type: 'go', sweep, done })
+    },
+    match: (backups) => line?.post({ type: 'match', backups }),
+    watch(state) {
+      if (watched === state) return
+      watched = state
+      line?.post({ type: 'watch', state })
+    },
+    follow() {
+      if (opened && !store.getState().following && !store.getState().frame?.finished)
+        start(opened.model, true)
+    },
+    restart() {
+      if (opened) start(opened.model, false)
+    },
+    askStages: () => line?.post({ type: 'stages' }),
+    setBeside: (beside) => store.setState({ beside }),
+    hold(plan) {
+      released = plan === null
+      if (plan === undefined) keep()
+      else store.setState({ held: plan })
+    },
+    close() {
+      line?.close()
+      line = undefined
+      opened = undefined
+      known = undefined
+    },
+  }
+  return self
+}
+
+function choiceOf(state: PlanState): PlanChoice {
+  const { method, discount, tolerance, order, evaluations, evaluation, horizon, source } = state
+  return { method, discount, tolerance, order, evaluations, evaluation, horizon, source }
+}
+
+function isSame(one: PlanChoice, other: PlanChoice): boolean {
+  return (Object.keys(one) as (keyof PlanChoice)[]).every((key) => one[key] === other[key])
+}

@@ -1,0 +1,132 @@
+import { createStore, type StoreApi } from 'zustand'
+import { compilerProblem, sameModel } from '../../core/environment/compile'
+import { kindOf, type Compiled, type EnvironmentDocument } from '../../core/kinds/kinds'
+import type { Score } from '../../core/evaluate/scores'
+import { ProblemError, type Problem } from '../../core/problem'
+import { startCompileWorker, type WorkerLine } from '../../hosts/browser/launcher'
+import type { CompileReply, CompileRequest } from '../../hosts/protocol/compile'
+import { compiledOf, compilesAtOnce } from './compiled'
+
+/** The model of the document on screen: the one it has, or the last good one it had. */
+export interface ModelState {
+  readonly compiled: Compiled | null
+  /** The document that `compiled` was made from. */
+  readonly source: EnvironmentDocument | null
+  /** What is wrong with the document now; empty when `compiled` is its model. */
+  readonly problems: readonly Problem[]
+  /** How far a compilation is that is going on. */
+  readonly progress: { readonly states: number; readonly rows: number } | null
+  /** What its policies are worth; null until that is known, or where the model is too large. */
+  readonly scores: readonly Score[] | null
+  /** A long compilation was stopped by hand. */
+  readonly stopped: boolean
+}
+
+/** Keeps the model up with the document. Knows no React. */
+export interface ModelSession {
+  readonly store: StoreApi<ModelState>
+  open(document: EnvironmentDocument): void
+  /** Stops a compilation that is going on; the next change begins a new one. */
+  stop(): void
+  close(): void
+}
+
+/** What is wrong with a document, before anything is worked out. */
+function faultsOf(document: EnvironmentDocument): readonly Problem[] {
+  try {
+    kindOf(document).check(document)
+    return []
+  } catch (error) {
+    return error instanceof ProblemError ? error.problems : [compilerProblem(error)]
+  }
+}
+
+/** What is small is compiled at once; what is large, or may be, in a worker. */
+export function createModelSession(
+  startWorker: () => WorkerLine<CompileRequest, CompileReply> = startCompileWorker,
+): ModelSession {
+  const store = createStore<ModelState>()(() => ({
+    compiled: null,
+    source: null,
+    problems: [],
+    progress: null,
+    stopped: false,
+    scores: null,
+  }))
+  let line: WorkerLine<CompileRequest, CompileReply> | undefined
+  let session = 0
+  let asked: EnvironmentDocument | undefined
+
+  const hear = (reply: CompileReply) => {
+    if (reply.session !== session || !asked) return
+    switch (reply.type) {
+      case 'progress':
+        return store.setState({ progress: { states: reply.states, rows: reply.rows } })
+      case 'compiled':
+        return store.setState({
+          compiled: reply.compiled,
+          source: asked,
+          problems: [],
+          progress: null,
+          scores: null,
+        })
+      case 'scored':
+        return store.setState({ scores: reply.scores })
+      case 'refused':
+        return store.setState({ problems: reply.problems, progress: null })
+      case 'failed':
+        return store.setState({ progress: null, problems: [compilerProblem(reply.message)] })
+      default:
+        reply satisfies never
+    }
+  }
+  return {
+    store,
+    open(document) {
+      if (sameModel(asked, document)) {
+        if (asked!.discount !== document.discount) {
+          asked = document
+          line?.post({ type: 'score', session, discount: document.discount })
+        }
+        return
+      }
+      asked = document
+      session++
+      if (compilesAtOnce(document)) {
+        const result = compiledOf(document)
+        const rest = { progress: null, stopped: false }
+        store.setState(
+          result.ok
+            ? { ...rest, compiled: result.compiled, source: document, problems: [] }
+            : { ...rest, compiled: null, source: null, problems: result.problems },
+        )
+        // One that is still at work on a larger document is no longer wanted.
+        line?.post({ type: 'cancel' })
+        return
+      }
+      // Faults that show at once are told at once, and those of before are gone: only counting states takes time.
+      const faults = faultsOf(document)
+      if (faults.length) {
+        store.setState({ problems: faults, progress: null, stopped: false })
+        line?.post({ type: 'cancel' })
+        return
+      }
+      if (!line) {
+        line = startWorker()
+        line.listen(hear)
+      }
+      store.setState({ problems: [], progress: { states: 0, rows: 0 }, stopped: false })
+      line.post({ type: 'compile', session, document })
+    },
+    stop() {
+      session++
+      line?.post({ type: 'cancel' })
+      store.setState({ progress: null, stopped: true })
+    },
+    close() {
+      line?.close()
+      line = undefined
+      asked = undefined
+    },
+  }
+}

@@ -1,0 +1,44 @@
+import type { EnvironmentRecord } from '../../server/contract/environments'
+import { createCheckpointShelf } from '../learn/checkpoint-shelf'
+import { createCourse } from '../learn/course'
+import { createLearnSession } from '../learn/learn-session'
+import type { RunLink } from '../learn/run-link'
+import { createSeedsSession } from '../learn/seeds-session'
+import { createTrialsSession } from '../learn/trials-session'
+import { createPlanDrive } from '../plan/plan-drive'
+import { createPlanSession } from '../plan/plan-session'
+import { compilesAtOnce } from './compiled'
+import { createModelSession } from './model-session'
+import type { Stage } from './names'
+import type { Study } from './study'
+import { createStudyStore } from './study-store'
+import { wireLearning } from './wire-learning'
+import { wireModel } from './wire-model'
+import { wirePlans } from './wire-plans'
+
+/** @param link  the settings of learning that an address asks for */
+export function openStudy(record: EnvironmentRecord, stage: Stage, link: RunLink | null): Study {
+  const model = createModelSession()
+  // What needs no worker is there from the first picture on.
+  if (compilesAtOnce(record.document)) model.open(record.document)
+  const plan = createPlanSession(record.document.discount)
+  const beside = createPlanSession(record.document.discount)
+  return {
+    study: createStudyStore(record, stage),
+    model,
+    plan,
+    beside,
+    drive: createPlanDrive(plan, beside),
+    learn: createLearnSession(record.id, record.document, link),
+    seeds: createSeedsSession(record.id),
+    trials: createTrialsSession(),
+    kept: createCheckpointShelf(record.id),
+    course: createCourse(),
+  }
+}
+
+/** Keeps everything in a study with everything else in it. @returns stops it, and all that is at work */
+export function wireStudy(study: Study): () => void {
+  const stops = [wireModel(study), wirePlans(study), wireLearning(study)]
+  return () => stops.forEach((stop) => stop())
+}

@@ -1,0 +1,108 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import { gridDocument } from '../../core/testing/models'
+import { ProblemError } from '../../core/problem'
+import { StaleError } from '../api/send'
+import { createStudyStore } from './study-store'
+
+const record = (document: EnvironmentDocument) => ({
+  id: 'x',
+  revision: 1,
+  updatedAt: '',
+  document,
+  base: null,
+})
+const floors = ['..', '.#', '##'].map((floor) => gridDocument([floor]))
+
+beforeEach(() => void vi.useFakeTimers())
+afterEach(() => void vi.useRealTimers())
+
+function open(
+  save = vi.fn(async (_: string, revision: number) => ({ revision: revision + 1, updatedAt: '' })),
+) {
+  return { store: createStudyStore(record(floors[0]), 'build', save), save }
+}
+
+describe('history', () => {
+  it('undoes and redoes, and forgets the future on a new edit', () => {
+    const { store } = open()
+    const at = () => store.getState().document
+    store.getState().edit(floors[1])
+    store.getState().edit(floors[2])
+    store.getState().undo()
+    expect(at()).toBe(floors[1])
+    store.getState().undo()
+    expect(at()).toBe(floors[0])
+    store.getState().undo()
+    expect(at()).toBe(floors[0])
+    store.getState().redo()
+    expect(at()).toBe(floors[1])
+    store.getState().edit(floors[0])
+    store.getState().redo()
+    expect(at()).toBe(floors[0])
+  })
+
+  it('takes one stroke back at once', () => {
+    const { store } = open()
+    store.getState().edit(floors[1], 7)
+    store.getState().edit(floors[2], 7)
+    expect(store.getState().past).toHaveLength(1)
+    store.getState().undo()
+    expect(store.getState().document).toBe(floors[0])
+  })
+})
+
+describe('saving', () => {
+  it('waits for quiet, saves the last document once, and names the revision', async () => {
+    const { store, save } = open()
+    store.getState().edit(floors[1])
+    await vi.advanceTimersByTimeAsync(300)
+    store.getState().edit(floors[2])
+    expect(save).not.toHaveBeenCalled()
+    await vi.advanceTimersByTimeAsync(600)
+    expect(save.mock.calls).toEqual([['x', 1, floors[2]]])
+    expect(store.getState().saving.state).toBe('saved')
+    store.getState().undo()
+    await vi.advanceTimersByTimeAsync(600)
+    expect(save.mock.calls[1]).toEqual(['x', 2, floors[1]])
+  })
+
+  it('saves nothing when everything was undone', async () => {
+    const { store, save } = open()
+    store.getState().edit(floors[1])
+    store.getState().undo()
+    await vi.advanceTimersByTimeAsync(600)
+    expect(save).not.toHaveBeenCalled()
+    expect(store.getState().saving.state).toBe('saved')
+  })
+
+  it('tells of a failure and tries again', async () => {
+    const problem = { place: 'server', cause: 'It does not answer.', remedy: 'Try again.' }
+    const save = vi
+      .fn(async () => ({ revision: 2, updatedAt: '' }))
+      .mockRejectedValueOnce(new ProblemError([problem]))
+    const { store } = open(save)
+    store.getState().edit(floors[1])
+    await vi.advanceTimersByTimeAsync(600)
+    expect(store.getState().saving).toMatchObject({
+      state: 'failed',
+      message: expect.stringContaining('does not answer'),
+    })
+    await store.getState().save()
+    expect(store.getState().saving.state).toBe('saved')
+    expect(save).toHaveBeenCalledTimes(2)
+  })
+
+  it('stops saving when somebody else saved', async () => {
+    const problem = { place: 'environment', cause: 'Changed.', remedy: 'Reload.' }
+    const save = vi.fn().mockRejectedValue(new StaleError([problem]))
+    const { store } = open(save)
+    store.getState().edit(floors[1])
+    await vi.advanceTimersByTimeAsync(600)
+    expect(store.getState().saving.state).toBe('stale')
+    store.getState().edit(floors[2])
+    await vi.advanceTimersByTimeAsync(2000)
+    expect(save).toHaveBeenCalledTimes(1)
+    expect(store.getState().document).toBe(floors[2])
+  })
+})

@@ -1,0 +1,145 @@
+import { createStore, type StoreApi } from 'zustand'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import { ProblemError } from '../../core/problem'
+import type { EnvironmentRecord, SaveReceipt } from '../../server/contract/environments'
+import { saveEnvironment } from '../api/environments'
+import { StaleError } from '../api/send'
+import type { Layer, Stage, View } from './names'
+
+/** How the document on screen stands to the one on the shelf. */
+export type Saving =
+  | { readonly state: 'saved' | 'waiting' | 'saving' }
+  | { readonly state: 'failed' | 'stale'; readonly message: string }
+
+export interface StudyState {
+  readonly id: string
+  /** Of a variant: what it follows, as it was when this page was opened. */
+  readonly base: EnvironmentRecord['base']
+  readonly document: EnvironmentDocument
+  readonly past: readonly EnvironmentDocument[]
+  readonly future: readonly EnvironmentDocument[]
+  readonly saving: Saving
+  readonly stage: Stage
+  /** The cell of a grid or the state of a table that is selected. */
+  readonly cursor: number | null
+  /** The state a term of the working points at. */
+  readonly pointed: number | null
+  readonly layers: ReadonlySet<Layer>
+  readonly view: View
+  /** The plan is shown while building, and follows every edit. */
+  readonly planned: boolean
+  /**
+   * Puts a new document in place. Edits with the same `stroke` (other than 0) are undone together.
+   */
+  edit(document: EnvironmentDocument, stroke?: number): void
+  undo(): void
+  redo(): void
+  show(stage: Stage): void
+  select(cursor: number | null): void
+  point(state: number | null): void
+  toggleLayer(layer: Layer): void
+  setView(view: View): void
+  setPlanned(planned: boolean): void
+  /** Saves now what is not saved yet. */
+  save(): Promise<void>
+}
+
+const HISTORY = 200
+/** Quiet time before an edit is saved, in milliseconds. */
+const SAVE_DELAY = 500
+
+/** Everything about one open environment but the runs on it. Knows no React. */
+export function createStudyStore(
+  record: EnvironmentRecord,
+  stage: Stage,
+  save: (
+    id: string,
+    revision: number,
+    document: EnvironmentDocument,
+  ) => Promise<SaveReceipt> = saveEnvironment,
+): StoreApi<StudyState> {
+  let revision = record.revision
+  let savedDocument = record.document
+  let lastStroke = 0
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let running: Promise<void> | undefined
+
+  return createStore<StudyState>()((set, get) => {
+    const put = (document: EnvironmentDocument, history: Pick<StudyState, 'past' | 'future'>) => {
+      const stale = get().saving.state === 'stale'
+      set({ document, ...history, ...(stale ? {} : { saving: { state: 'waiting' } }) })
+      clearTimeout(timer)
+      if (!stale) timer = setTimeout(() => void get().save(), SAVE_DELAY)
+    }
+    return {
+      id: record.id,
+      base: record.base,
+      document: record.document,
+      past: [],
+      future: [],
+      saving: { state: 'saved' },
+      stage,
+      cursor: null,
+      pointed: null,
+      layers: new Set<Layer>(['values', 'policy', 'changes']),
+      view: 'board',
+      planned: false,
+      edit(document, stroke = 0) {
+        const { document: before, past } = get()
+        if (document === before) return
+        const joins = stroke !== 0 && stroke === lastStroke
+        lastStroke = stroke
+        put(document, { past: joins ? past : [...past.slice(-HISTORY), before], future: [] })
+      },
+      undo() {
+        const { document, past, future } = get()
+        const before = past.at(-1)
+        if (!before) return
+        lastStroke = 0
+        put(before, { past: past.slice(0, -1), future: [document, ...future] })
+      },
+      redo() {
+        const { document, past, future } = get()
+        if (!future.length) return
+        lastStroke = 0
+        put(future[0], { past: [...past, document], future: future.slice(1) })
+      },
+      show: (next) => set({ stage: next, pointed: null }),
+      select: (cursor) => set({ cursor, pointed: null }),
+      point: (pointed) => set({ pointed }),
+      toggleLayer(layer) {
+        const layers = new Set(get().layers)
+        if (!layers.delete(layer)) layers.add(layer)
+        set({ layers })
+      },
+      setView: (view) => set({ view }),
+      setPlanned: (planned) => set({ planned }),
+      async save() {
+        clearTimeout(timer)
+        while (running) await running
+        const { document, saving } = get()
+        if (document === savedDocument) {
+          if (saving.state === 'waiting') set({ saving: { state: 'saved' } })
+          return
+        }
+        if (saving.state === 'stale') return
+        set({ saving: { state: 'saving' } })
+        running = save(record.id, revision, document)
+          .then(
+            (receipt) => {
+              revision = receipt.revision
+              savedDocument = document
+              if (get().document === document) set({ saving: { state: 'saved' } })
+            },
+            (error: unknown) => {
+              const message =
+                error instanceof ProblemError ? error.message : 'The environment could not be saved.'
+              set({ saving: { state: error instanceof StaleError ? 'stale' : 'failed', message } })
+            },
+          )
+          .finally(() => (running = undefined))
+        await running
+      },
+    }
+  })
+}

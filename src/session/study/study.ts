@@ -1,0 +1,29 @@
+import type { StoreApi } from 'zustand'
+import type { CheckpointShelf } from '../learn/checkpoint-shelf'
+import type { Course } from '../learn/course'
+import type { LearnSession } from '../learn/learn-session'
+import type { SeedsSession } from '../learn/seeds-session'
+import type { TrialsSession } from '../learn/trials-session'
+import type { PlanDrive } from '../plan/plan-drive'
+import type { PlanSession } from '../plan/plan-session'
+import type { ModelSession } from './model-session'
+import type { StudyState } from './study-store'
+
+/** All that belongs to one open environment, without its picture. Knows no React. */
+export interface Study {
+  readonly study: StoreApi<StudyState>
+  readonly model: ModelSession
+  readonly plan: PlanSession
+  /** A second plan of the same model, to compare methods with. */
+  readonly beside: PlanSession
+  /** What moves the one plan, or both of them. */
+  readonly drive: PlanDrive
+  readonly learn: LearnSession
+  /** Many runs with the settings of that one. */
+  readonly seeds: SeedsSession
+  /** Episodes without learning. */
+  readonly trials: TrialsSession
+  /** Learned tables that were kept. */
+  readonly kept: CheckpointShelf
+  readonly course: Course
+}

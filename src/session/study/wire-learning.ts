@@ -1,0 +1,41 @@
+import { follow } from '../follow'
+import { findPolicy } from '../plan/policy-sources'
+import { stateAt } from './cursor'
+import type { Study } from './study'
+
+/** Keeps the run with the model on the board and with the selected state. */
+export function wireLearning({ study, model, learn, seeds, trials, course }: Study): () => void {
+  const compiledNow = () => model.store.getState().compiled
+  const stops = [
+    follow(
+      [model.store, study],
+      () => [compiledNow(), study.getState().stage === 'learn'] as const,
+      (compiled, shown) => {
+        if (!compiled || !shown) return
+        learn.open(compiled.model, (source) => findPolicy(source, compiled, study.getState().document, learn))
+        seeds.open(compiled.model)
+      },
+    ),
+    // Trials belong to a model; what goes on in the run puts the trial that is watched away.
+    follow(
+      [model.store],
+      () => [compiledNow()] as const,
+      (_compiled) => trials.clear(),
+    ),
+    learn.store.subscribe((state, before) => {
+      if (state.frame?.steps !== before.frame?.steps) trials.watch(null)
+    }),
+    follow(
+      [model.store, study, learn.store],
+      () => [stateAt(compiledNow(), study.getState().cursor), learn.store.getState().running] as const,
+      (state) => learn.watch(state),
+    ),
+  ]
+  return () => {
+    for (const stop of stops) stop()
+    learn.close()
+    seeds.stop()
+    trials.stop()
+    course.stop()
+  }
+}

@@ -1,0 +1,81 @@
+'use client'
+
+import type { StateSpace } from '../../core/model/space'
+import type { RulebookView } from '../../core/kinds/rulebook/document'
+import { resolveView } from './map-layout'
+
+/** Which two variables a map or a chart shows, and what becomes of the others. */
+export function MapControls({
+  space,
+  view: wanted,
+  lines = false,
+  onChange: change,
+}: {
+  space: StateSpace
+  view: RulebookView
+  /** The second variable makes lines of a chart, not rows of a map. */
+  lines?: boolean
+  onChange(part: Partial<RulebookView>): void
+}) {
+  const view = resolveView(space, wanted)
+  const { axes } = space
+  const axisChoice = (label: string, chosen: number, other: number, key: 'across' | 'up') => (
+    <label className="flex items-center gap-1.5">
+      <span className="text-ink-soft">{label}</span>
+      <select
+        className="max-w-36 rounded-sm border border-rule-strong bg-sheet px-1 py-0.5"
+        aria-label={label}
+        value={axes[chosen].name}
+        onChange={(event) => {
+          const name = event.target.value
+          // Choosing what the other axis shows exchanges the two.
+          const swap = axes[other]?.name === name
+          change(
+            key === 'across'
+              ? { across: name, up: swap ? axes[chosen].name : axes[other]?.name }
+              : { up: name, across: swap ? axes[chosen].name : axes[other]?.name },
+          )
+        }}
+      >
+        {axes.map((axis) => (
+          <option key={axis.name}>{axis.name}</option>
+        ))}
+      </select>
+    </label>
+  )
+  const rest = axes.flatMap((axis, i) => (i === view.across || i === view.up ? [] : [{ axis, i }]))
+  return (
+    <div className="flex min-w-0 flex-wrap items-center gap-x-3 gap-y-1 text-[13px]">
+      {axes.length > 1 && (
+        <>
+          {axisChoice('Across', view.across, view.up, 'across')}
+          {axisChoice(lines ? 'A line for each' : 'Up', view.up, view.across, 'up')}
+        </>
+      )}
+      {rest.map(({ axis, i }) => (
+        <label
+          key={axis.name}
+          className="flex items-center gap-1.5"
+          title={`Which values of ${axis.name} the map shows`}
+        >
+          <span className="text-ink-soft">{axis.name}</span>
+          <input
+            type="range"
+            className="w-20"
+            min={-1}
+            max={axis.texts.length - 1}
+            value={view.others[i]}
+            aria-valuetext={view.others[i] < 0 ? 'mean of all' : axis.texts[view.others[i]]}
+            onChange={(event) => {
+              const at = Number(event.target.value)
+              change({ others: { ...wanted.others, [axis.name]: at < 0 ? null : axis.texts[at] } })
+            }}
+          />
+          <span className="w-14 truncate font-semibold">
+            {view.others[i] < 0 ? 'all' : axis.texts[view.others[i]]}
+          </span>
+        </label>
+      ))}
+    </div>
+  )
+}

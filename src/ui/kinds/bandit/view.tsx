@@ -1,0 +1,21 @@
+import type { KindView } from '../kind'
+import { BanditPane } from './BanditPane'
+import { BanditPanel } from './BanditPanel'
+
+export const banditView: KindView<'bandit'> = {
+  Pane: BanditPane,
+  drawsWithoutModel: false,
+  // Arms stand apart: the value of a state is no place on them.
+  layers: ['policy', 'actionValues', 'visits', 'difference'],
+  Panel: BanditPanel,
+  panelHasSize: false,
+  sizeNote: ({ bandit }, { model }) =>
+    model.observations < model.states
+      ? `the agent sees ${bandit.contexts.length ? 'the context' : 'no difference'} only`
+      : '',
+  desk: null,
+  buildHint: '',
+  policyHint: 'Select a state and choose its action.',
+  Questions: null,
+  keys: [],
+}

@@ -1,0 +1,74 @@
+'use client'
+
+import { useState, type FormEvent } from 'react'
+import { newGrid } from '../../../core/kinds/grid/blank'
+import { EDITOR_SIDE } from '../../../core/kinds/grid/document'
+import { ProblemError, type Problem } from '../../../core/problem'
+import { createEnvironment } from '../../../session/api/environments'
+import { Button } from '../../parts/Button'
+import { Modal } from '../../parts/Modal'
+import { NumberField } from '../../parts/NumberField'
+import { ProblemList } from '../../parts/ProblemList'
+
+/** Asks for a name and a size, and makes an empty grid. */
+export function NewGridDialog({
+  open,
+  onClose,
+  onMade,
+}: {
+  open: boolean
+  onClose(): void
+  onMade(id: string): void
+}) {
+  const [name, setName] = useState('')
+  const [columns, setColumns] = useState(10)
+  const [rows, setRows] = useState(7)
+  const [problems, setProblems] = useState<readonly Problem[]>([])
+  const make = async (event: FormEvent) => {
+    event.preventDefault()
+    try {
+      const made = await createEnvironment(
+        JSON.stringify(newGrid(name.trim() || 'New gallery', columns, rows)),
+      )
+      onMade(made.id)
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      setProblems(error.problems)
+    }
+  }
+  return (
+    <Modal open={open} title="A new grid" width="w-[26rem]" onClose={onClose}>
+      <form onSubmit={make} className="space-y-4">
+        <label className="flex flex-col">
+          <span className="text-[13px] text-ink-soft">Name</span>
+          <input
+            autoFocus
+            className="rounded-sm border border-rule-strong bg-sheet px-2 py-1"
+            value={name}
+            maxLength={120}
+            placeholder="New gallery"
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+        <div className="grid grid-cols-2 gap-3">
+          <NumberField
+            label="Columns"
+            whole
+            value={columns}
+            min={1}
+            max={EDITOR_SIDE}
+            onChange={setColumns}
+          />
+          <NumberField label="Rows" whole value={rows} min={1} max={EDITOR_SIDE} onChange={setRows} />
+        </div>
+        {problems.length > 0 && <ProblemList problems={problems} />}
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button look="ink" type="submit">
+            Make it
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  )
+}

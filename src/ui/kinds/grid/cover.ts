@@ -1,0 +1,15 @@
+import { drawGrid } from './grid-picture'
+import type { KindCover } from '../cover'
+import { NewGridDialog } from './NewGridDialog'
+
+export const gridCover: KindCover<'grid'> = {
+  what: 'cells to draw on',
+  Dialog: NewGridDialog,
+  draw(pen, { grid, name }) {
+    const columns = grid.floor[0].length
+    const rows = grid.floor.length
+    const side = 240 / Math.max(columns * 0.75, rows)
+    drawGrid(pen, { grid }, side)
+    return { width: columns * side, height: rows * side, title: `The board of ${name}` }
+  },
+}

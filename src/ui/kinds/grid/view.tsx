@@ -1,0 +1,31 @@
+import type { KindView } from '../kind'
+import { SHAPES, TOOLS } from './brush'
+import { BonusQuestions } from './BonusQuestions'
+import { GridPane } from './GridPane'
+import { GridPanel } from './GridPanel'
+
+export const gridView: KindView<'grid'> = {
+  Pane: GridPane,
+  drawsWithoutModel: true,
+  layers: ['values', 'policy', 'actionValues', 'visits', 'changes', 'difference', 'distance', 'traces'],
+  Panel: GridPanel,
+  panelHasSize: false,
+  sizeNote: ({ grid }) => (grid.starts.length === 0 ? 'starts anywhere, as no start is set' : ''),
+  desk: null,
+  buildHint: 'Draw on the board with the tool at the right.',
+  policyHint: 'Draw a path on the board: every cell takes the move to the next.',
+  Questions: BonusQuestions,
+  keys: [
+    ['Space or Enter', 'on the board in Build: paint the cell'],
+    ['Shift + arrow keys', 'on the board in Build: paint while walking'],
+    ...[TOOLS, SHAPES].map((list): readonly [string, string] => {
+      const entries: readonly { readonly key: string; readonly title: string }[] = Object.values(list)
+      return [
+        entries.map(({ key }) => key.toUpperCase()).join(' '),
+        `in Build: ${entries.map(({ title }) => title.toLowerCase()).join(', ')}`,
+      ]
+    }),
+    ['G', 'in Build: the next ground'],
+    ['Ctrl + C, Ctrl + V', 'in Build: copy the marked part of a grid, paste it'],
+  ],
+}

@@ -1,0 +1,109 @@
+'use client'
+
+import dynamic from 'next/dynamic'
+import { useMemo, useRef, useState } from 'react'
+import type { RulebookEnvironment } from '../../../core/kinds/rulebook/kind'
+import { formatCount } from '../../../core/formats/number'
+import { TEXT_LIMIT } from '../../../core/kinds/rulebook/document'
+import { LineMap } from '../../../core/kinds/rulebook/place'
+import { newStroke } from '../../../session/study/stroke'
+import { useModel, useStudy } from '../../study/study-context'
+import type { Remark } from './RulebookEditor'
+
+const RulebookEditor = dynamic(() => import('./RulebookEditor'), {
+  ssr: false,
+  loading: () => <p className="p-4 text-ink-soft">Opening the rulebook …</p>,
+})
+
+/** Quiet time after which typing begins a new step of undo, in milliseconds. */
+const BURST = 1200
+
+/** Where a rulebook is written: the text, and what is wrong with it. */
+export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
+  const edit = useStudy((state) => state.edit)
+  const problems = useModel((state) => state.problems)
+  const facts = useModel(({ compiled }) => (compiled?.kind === 'rulebook' ? compiled.facts : undefined))
+  const [goTo, setGoTo] = useState<{ from: number } | null>(null)
+  const [tooLong, setTooLong] = useState(false)
+  const burst = useRef({ last: 0, stroke: 0 })
+  const { text } = document.rulebook
+  const remarks = useMemo<Remark[]>(() => {
+    const errors = problems.map((problem): Remark => ({ ...problem, severity: 'error' }))
+    // Notes belong to the last good model: beside errors they would point at the wrong places.
+    if (errors.length || !facts) return errors
+    const lines = new LineMap(text)
+    return [
+      ...facts.notes.map((note): Remark => ({ ...note, severity: 'warning' })),
+      ...facts.checks.flatMap(({ title, span, broken }): Remark[] =>
+        broken
+          ? [
+              {
+                place: lines.place(span.from),
+                span,
+                cause: `The check “${title}” is broken in ${broken.state}, action ${broken.action}${broken.chances ? `, ${broken.chances}` : ''}.`,
+                remedy: 'The way there stands at the right.',
+                severity: 'warning',
+              },
+            ]
+          : [],
+      ),
+    ]
+  }, [problems, facts, text])
+  return (
+    <section
+      className="flex min-h-0 min-w-0 flex-col border-r border-rule-strong bg-sheet"
+      aria-label="Rulebook"
+    >
+      <div className="min-h-0 flex-1">
+        <RulebookEditor
+          text={text}
+          remarks={remarks}
+          goTo={goTo}
+          onTooLong={() => setTooLong(true)}
+          onChange={(next) => {
+            setTooLong(false)
+            const now = performance.now()
+            if (now - burst.current.last > BURST) burst.current.stroke = newStroke()
+            burst.current.last = now
+            edit({ ...document, rulebook: { ...document.rulebook, text: next } }, burst.current.stroke)
+          }}
+        />
+      </div>
+      {(remarks.length > 0 || tooLong) && (
+        <div
+          className="max-h-44 shrink-0 overflow-y-auto border-t border-rule-strong px-4 py-2"
+          role="alert"
+          aria-label="What is wrong"
+        >
+          {tooLong && (
+            <p className="border-l-4 border-alert pl-2.5">
+              The text was not put in: a rulebook has at most {formatCount(TEXT_LIMIT)} characters. What was
+              there is kept.
+            </p>
+          )}
+          <ul className="space-y-1.5">
+            {remarks.map(({ place, cause, remedy, span, severity }, i) => (
+              <li
+                key={i}
+                className={`border-l-4 pl-2.5 leading-5 ${severity === 'error' ? 'border-alert' : 'border-brass-bright'}`}
+              >
+                {span ? (
+                  <button
+                    type="button"
+                    className="font-semibold underline decoration-dotted underline-offset-4"
+                    onClick={() => setGoTo({ from: span.from })}
+                  >
+                    {place}
+                  </button>
+                ) : (
+                  <span className="font-semibold">{place}</span>
+                )}
+                : {cause} <span className="text-ink-soft">{remedy}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,106 @@
+import type { Completion, CompletionContext, CompletionResult } from '@codemirror/autocomplete'
+import { lex } from '../../../core/kinds/rulebook/lexer'
+import { CALLS, CLAUSE_WORDS, RULES } from '../../../core/kinds/rulebook/vocabulary'
+
+/** A name of the rulebook and the line that declares it. */
+export interface Declared {
+  readonly name: string
+  readonly rule: string
+  readonly line: string
+}
+
+/** The names that a text declares, as far as it can be read. */
+export function declaredNames(text: string): Declared[] {
+  const names: Declared[] = []
+  for (const { tokens, from, to } of lex(text).statements) {
+    const [first, second] = tokens
+    if (first?.kind !== 'name' || second?.kind !== 'name') continue
+    if (!['knob', 'table', 'state', 'action', 'chance', 'let', 'measure'].includes(first.text)) continue
+    const line = text.slice(from, to)
+    names.push({ name: second.text, rule: first.text, line })
+    // Words: values of a state or an action that are named, not counted.
+    const at = tokens.findIndex(({ text }) => text === 'in')
+    if (at < 0 || (first.text !== 'state' && first.text !== 'action')) continue
+    for (const token of tokens.slice(at + 1)) {
+      if (token.text === 'when' || token.text === 'with') break
+      if (token.kind === 'name' && !CLAUSE_WORDS.has(token.text))
+        names.push({ name: token.text, rule: 'word', line })
+    }
+  }
+  return names
+}
+
+const KINDS: Readonly<Record<string, string>> = {
+  knob: 'knob',
+  table: 'table',
+  state: 'state',
+  action: 'action',
+  chance: 'chance',
+  let: 'let',
+  measure: 'measure',
+  word: 'word',
+}
+
+/** What may stand at the cursor: at the beginning of a line the rules, elsewhere names, functions, distributions. */
+export function suggest(context: CompletionContext): CompletionResult | null {
+  const word = context.matchBefore(/[\p{L}_][\p{L}\p{N}_]*/u)
+  if (!word && !context.explicit) return null
+  const from = word?.from ?? context.pos
+  const line = context.state.doc.lineAt(context.pos)
+  const before = line.text.slice(0, from - line.from)
+  if (before.includes('#') || (before.match(/"/g)?.length ?? 0) % 2 === 1) return null
+  const options =
+    before.trim() === '' && before === '' ? ruleOptions() : inner(context.state.doc.toString(), before)
+  return { from, options, validFor: /^[\p{L}\p{N}_]*$/u }
+}
+
+function ruleOptions(): Completion[] {
+  return Object.entries(RULES).map(([label, { form, says }]) => ({
+    label,
+    type: 'keyword',
+    detail: form.slice(label.length),
+    info: says,
+  }))
+}
+
+function inner(text: string, before: string): Completion[] {
+  const wantsDistribution = /~\s*$/.test(before)
+  const calls = Object.entries(CALLS)
+    .filter(([, { kind }]) => (kind === 'distribution') === wantsDistribution)
+    .map(([label, { form, says }]) => ({
+      label,
+      type: 'function',
+      detail: form.slice(label.length),
+      info: says,
+      apply: `${label}(`,
+    }))
+  if (wantsDistribution) return calls
+  const known = new Map<string, Completion>()
+  for (const { name, rule, line } of declaredNames(text))
+    known.set(name, { label: name, type: 'variable', detail: KINDS[rule], info: line, boost: 1 })
+  return [
+    ...known.values(),
+    ...calls,
+    ...['if', 'then', 'else', 'and', 'or', 'not', 'mod', 'when'].map((label) => ({ label, type: 'keyword' })),
+  ]
+}
+
+/** What to say about the word at a place: its meaning in the language, or the line that declares it. */
+export function explainWord(
+  text: string,
+  word: string,
+  lineStart: boolean,
+): { form: string; says: string } | null {
+  if (lineStart && Object.hasOwn(RULES, word)) return RULES[word as keyof typeof RULES]
+  const declared = declaredNames(text).find(({ name }) => name === word)
+  if (declared)
+    return {
+      form: declared.line.split('\n')[0],
+      says:
+        KINDS[declared.rule] === 'word'
+          ? 'one of the values of this line'
+          : `the ${KINDS[declared.rule]} of this line`,
+    }
+  if (Object.hasOwn(CALLS, word)) return CALLS[word]
+  return null
+}

@@ -1,0 +1,23 @@
+import type { KindView } from '../kind'
+import { GraphPane } from './GraphPane'
+import { TableDesk } from './TableDesk'
+import { TablePanel } from './TablePanel'
+
+export const tableView: KindView<'table'> = {
+  Pane: GraphPane,
+  drawsWithoutModel: false,
+  layers: ['values', 'policy', 'actionValues', 'visits', 'changes', 'difference', 'distance', 'traces'],
+  Panel: TablePanel,
+  panelHasSize: false,
+  sizeNote: () => '',
+  desk: {
+    Desk: TableDesk,
+    columns: 'md:grid-cols-[29rem_minmax(0,1fr)_17rem]',
+    knobsInPanel: false,
+    waiting: 'The board comes as soon as the table is right.',
+  },
+  buildHint: '',
+  policyHint: 'Select a state and choose its action.',
+  Questions: null,
+  keys: [],
+}

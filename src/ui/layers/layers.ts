@@ -1,0 +1,40 @@
+import { LAYER_NAMES, type Layer, type View } from '../../session/study/names'
+import type { ShownOverlay } from '../board/overlay'
+import { actionValuesLayer } from './action-values'
+import { changesLayer } from './changes'
+import { differenceLayer } from './difference'
+import { distanceLayer } from './distance'
+import type { LayerSource, LayerView } from './layer'
+import { policyLayer } from './policy'
+import { tracesLayer } from './traces'
+import { valuesLayer } from './values'
+import { visitsLayer } from './visits'
+
+/** Every layer, once. They are laid one over the other in the order of their names. */
+export const LAYERS = {
+  values: valuesLayer,
+  policy: policyLayer,
+  actionValues: actionValuesLayer,
+  visits: visitsLayer,
+  changes: changesLayer,
+  difference: differenceLayer,
+  distance: distanceLayer,
+  traces: tracesLayer,
+} as const satisfies Readonly<Record<Layer, LayerView>>
+
+export function layerView(layer: Layer): LayerView {
+  return LAYERS[layer]
+}
+
+/** The layers that can be chosen. @param drawn  those that a kind of environment can draw */
+export function offeredLayers(drawn: readonly Layer[], source: LayerSource, view: View): Layer[] {
+  return LAYER_NAMES.filter((layer) => drawn.includes(layer) && layerView(layer).when(source, view))
+}
+
+/** What lies over the board when some layers are on. */
+export function lay(shown: ShownOverlay, layers: ReadonlySet<Layer>, source: LayerSource): ShownOverlay {
+  return LAYER_NAMES.reduce(
+    (laid, layer) => (layers.has(layer) ? (layerView(layer).lay?.(laid, source) ?? laid) : laid),
+    shown,
+  )
+}

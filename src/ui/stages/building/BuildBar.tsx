@@ -1,0 +1,29 @@
+'use client'
+
+import { kindView } from '../../kinds/kinds'
+import { useCovered, useStudy } from '../../study/study-context'
+
+/** Above the board in Build: how to draw on it, and whether the plan lies over it. */
+export function BuildBar() {
+  const kind = useStudy((state) => state.document.kind)
+  const planned = useStudy((state) => state.planned)
+  const setPlanned = useStudy((state) => state.setPlanned)
+  const covered = useCovered()
+  const { buildHint } = kindView(kind)
+  return (
+    <>
+      {buildHint && <span className="text-[13px] text-ink-soft">{buildHint}</span>}
+      {!covered && (
+        <label className="flex items-center gap-1.5" title="Values and policy follow every edit.">
+          <input
+            type="checkbox"
+            className="size-4"
+            checked={planned}
+            onChange={(event) => setPlanned(event.target.checked)}
+          />
+          Show the plan
+        </label>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,58 @@
+import type { TableHolds } from '../../../core/learn/learner'
+import { learnMethod } from '../../../core/learn/methods/methods'
+import type { Model } from '../../../core/model/model'
+import { NOTHING_SHOWN } from '../../board/overlay'
+import type { StudyParts } from '../../study/study-context'
+import type { StageOverlay } from '../stage'
+
+/** What the values of a learned table are. */
+const HELD: Record<TableHolds, { values: string; rows: string }> = {
+  'action values': { values: 'largest action value', rows: 'action values' },
+  values: { values: 'value', rows: 'action values' },
+  preferences: { values: 'exact value of the policy', rows: 'preferences' },
+}
+
+/** What a run lays over the board, with the agent on it; null where there is no run. */
+export function runOverlay(
+  { learn, trials }: StudyParts,
+  model: Model,
+  covered: boolean,
+): StageOverlay | null {
+  const { frame, running, optimum } = learn.store.getState()
+  if (!frame || !running || frame.values.length !== model.states) return null
+  const { tableHolds, finds } = learnMethod(running.method)
+  const preferences = tableHolds === 'preferences'
+  const titles = HELD[tableHolds]
+  // While a trial is watched the agent is the one of the trial.
+  const { watched } = trials.store.getState()
+  return {
+    shown: {
+      ...NOTHING_SHOWN,
+      overlay: {
+        title: titles.values,
+        // The exact value of a policy would give the hidden pay-offs away.
+        values: preferences && covered ? undefined : frame.values,
+        rowValues: frame.rowValues ?? undefined,
+        policy: frame.policy,
+        rowVisits: frame.rowVisits,
+        preferences,
+      },
+      agent: watched
+        ? watched.episode.states[watched.at]
+        : frame.state >= 0
+          ? frame.state
+          : frame.steps > 0
+            ? frame.last.next
+            : null,
+      titles,
+    },
+    source: {
+      of: 'run',
+      model,
+      frame,
+      predicts: finds === 'worth',
+      optimum: optimum?.values,
+      covered,
+    },
+  }
+}

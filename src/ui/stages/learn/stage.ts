@@ -1,0 +1,63 @@
+import { learnMethod } from '../../../core/learn/methods/methods'
+import { isDone } from '../../../session/learn/run-state'
+import type { StudyParts } from '../../study/study-context'
+import type { StageView } from '../stage'
+import { LearnPanel } from './LearnPanel'
+import { LearnTimeline } from './LearnTimeline'
+import { runOverlay } from './overlay'
+
+export const learnStage: StageView = {
+  title: 'Learn',
+  Panel: LearnPanel,
+  Strip: LearnTimeline,
+  Bar: null,
+  edits: () => null,
+  writes: false,
+  sources: ({ learn, trials }) => [learn.store, trials.store],
+  overlay: (parts, model, covered) => runOverlay(parts, model, covered),
+  views: () => ['board', 'table', 'text', 'curve'],
+  keys: [
+    {
+      keys: 'P',
+      what: 'in Learn: play or pause',
+      press: ({ learn }, key) => {
+        const { frame } = learn.store.getState()
+        if (key !== 'p' || isDone(frame)) return false
+        if (frame?.running) learn.pause()
+        else learn.run()
+        return true
+      },
+    },
+    {
+      keys: '. and ,',
+      what: 'in Learn: one step on; one back',
+      press: (parts, key) => step(parts, key, '.', ',', 'step'),
+    },
+    {
+      keys: 'N, B',
+      what: 'in Learn: on to the end of the episode; back to the end of the one before',
+      press: (parts, key) => step(parts, key, 'n', 'b', 'episode'),
+    },
+  ],
+  numbers({ learn }) {
+    const { frame, running } = learn.store.getState()
+    if (!frame || !running) return null
+    const { values, policy, rowValues } = frame
+    // Prediction keeps no action values.
+    const holdsValues = learnMethod(running.method).tableHolds === 'values'
+    return { values, policy, ...(holdsValues || !rowValues ? {} : { rowValues }) }
+  },
+}
+
+function step(
+  { learn }: StudyParts,
+  key: string,
+  on: string,
+  back: string,
+  unit: 'step' | 'episode',
+): boolean {
+  if (key === back) learn.step(unit, 'back')
+  else if (key === on && !isDone(learn.store.getState().frame)) learn.step(unit)
+  else return false
+  return true
+}

@@ -1,0 +1,12 @@
+import type { Stage } from '../../session/study/names'
+import { buildStage } from './building/stage'
+import { learnStage } from './learn/stage'
+import { planStage } from './plan/stage'
+import type { StageView } from './stage'
+
+/** Every stage, once; in the head they stand in the order of their names. */
+export const STAGES = {
+  build: buildStage,
+  plan: planStage,
+  learn: learnStage,
+} as const satisfies Readonly<Record<Stage, StageView>>

@@ -1,0 +1,24 @@
+import { useMemo } from 'react'
+import type { View } from '../../session/study/names'
+import { useStages } from '../stages/stage-context'
+import type { StageView } from '../stages/stage'
+import { useParts, useStudy } from './study-context'
+import { useStates } from './use-states'
+
+/** The stage that is shown; `states` is another list whenever something has changed that it depends on. */
+export function useStage(): { stage: StageView; states: readonly unknown[] } {
+  const parts = useParts()
+  const name = useStudy((state) => state.stage)
+  const stage = useStages()[name]
+  const sources = useMemo(() => stage.sources(parts), [stage, parts])
+  return { stage, states: useStates(sources) }
+}
+
+/** The ways to look at the environment that the stage has something for, and the one that is chosen. */
+export function useViews(): { view: View; offered: readonly View[] } {
+  const parts = useParts()
+  const { stage } = useStage()
+  const chosen = useStudy((state) => state.view)
+  const offered = stage.views(parts)
+  return { view: offered.includes(chosen) ? chosen : 'board', offered }
+}

@@ -1,0 +1,87 @@
+'use client'
+
+import { useEffect, useMemo, useState } from 'react'
+import { useStore } from 'zustand'
+import type { Compiled } from '../../core/kinds/kinds'
+import { formatCount, formatNumber } from '../../core/formats/number'
+import type { RulebookView } from '../../core/kinds/rulebook/document'
+import { describeStates } from '../board/describe-states'
+import { DialLegend } from '../board/DialLegend'
+import { MapBoard } from '../board/MapBoard'
+import { layOut, resolveView } from '../board/map-layout'
+import type { MapPicture } from '../board/map-picture'
+import { spaceOf, stagedBoard } from '../board/spaces'
+import { BoardFrame, OverlayLegends, PointHint } from '../study/BoardFrame'
+import { MapControls } from '../board/MapControls'
+import { useCovered, useParts, useStudy } from '../study/study-context'
+
+/** A finite horizon at a glance: values and best actions over the steps to go and the variables of the states. */
+export function StagesPane({ compiled }: { compiled: Compiled | null }) {
+  return compiled && <Stages compiled={compiled} />
+}
+
+function Stages({ compiled }: { compiled: Compiled }) {
+  const { plan } = useParts()
+  const { stages, frame, horizon } = useStore(plan.store)
+  const layers = useStudy((state) => state.layers)
+  const covered = useCovered()
+  const [wanted, setWanted] = useState<RulebookView>({ across: 'steps to go', up: null, others: {} })
+  const [selected, setSelected] = useState<number | null>(null)
+  const [hover, setHover] = useState<Int32Array | null>(null)
+  const ready = frame !== null && !covered
+  useEffect(() => {
+    if (ready && !stages) plan.askStages()
+  }, [plan, ready, stages])
+  const staged = useMemo(() => stages && stagedBoard(compiled, spaceOf(compiled), stages), [compiled, stages])
+  const overlay = useMemo(
+    () => (stages ? { values: stages.values, policy: stages.policy } : undefined),
+    [stages],
+  )
+  const picture = useMemo<MapPicture | null>(() => {
+    if (!staged || !overlay || overlay.policy.length !== staged.model.rows) return null
+    const layout = layOut(staged.space, staged.model.states, resolveView(staged.space, wanted))
+    return { model: staged.model, layout, overlay, layers, selected: selected ?? undefined }
+  }, [staged, overlay, wanted, layers, selected])
+  if (!picture || !staged || !stages)
+    return (
+      <p className="mt-16 text-center text-ink-soft">
+        {covered ? 'The truth is hidden: reveal it to see the plan.' : 'Working the stages out …'}
+      </p>
+    )
+  const format = (value: number) => formatNumber(value, 3)
+  const read = hover ?? (selected !== null && selected < staged.model.states ? Int32Array.of(selected) : null)
+  return (
+    <BoardFrame
+      controls={
+        <MapControls
+          space={staged.space}
+          view={wanted}
+          onChange={(part) => setWanted({ ...wanted, ...part })}
+        />
+      }
+      readout={
+        read ? describeStates(staged.model, read, overlay, format) : <PointHint what="state at a stage" />
+      }
+      legends={
+        <>
+          {stages.count < horizon && (
+            <span className="text-[13px] text-ink-soft">the last {formatCount(stages.count)} steps</span>
+          )}
+          {layers.has('policy') && <DialLegend actions={compiled.model.actions} most={5} shades={false} />}
+          <OverlayLegends
+            shown={{ overlay, agent: null, reads: [], titles: { values: 'value', rows: 'action values' } }}
+            narrow
+          />
+        </>
+      }
+    >
+      <MapBoard
+        picture={picture}
+        label={`Stages: values and best actions with 1 to ${stages.count} steps to go`}
+        onHover={setHover}
+        onSelect={setSelected}
+        onSmall={() => {}}
+      />
+    </BoardFrame>
+  )
+}

@@ -1,0 +1,16 @@
+import type { View } from '../../session/study/names'
+import { BoardsPane } from './BoardsPane'
+import { CurvePane } from './CurvePane'
+import { StagesPane } from './StagesPane'
+import { TablePane } from './TablePane'
+import { TextPane } from './TextPane'
+import type { ViewEntry } from './view'
+
+/** Every way to look at an environment, once. */
+export const VIEWS: Readonly<Record<View, ViewEntry>> = {
+  board: { title: 'Board', layered: true, needsModel: false, Pane: BoardsPane },
+  table: { title: 'Table', layered: false, needsModel: true, Pane: TablePane },
+  text: { title: 'Text', layered: false, needsModel: false, Pane: TextPane },
+  curve: { title: 'Curve', layered: false, needsModel: true, Pane: CurvePane },
+  stages: { title: 'Stages', layered: true, needsModel: true, Pane: StagesPane },
+}
