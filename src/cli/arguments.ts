@@ -1,28 +1,50 @@
 import Joi from 'joi'
-import { LEARN_METHOD_IDS } from '../core/learn/methods/methods'
+import { Option, type Command } from 'commander'
 import { ProblemError } from '../core/problem'
+import { flagSchema, fromFlag } from '../core/settings/setting'
+import { setting, SETTING_NAMES, type LearnSettings, type SettingName } from '../core/settings/settings'
 
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)
 
-/** Every option that is a number or one of a list, checked the same way in every command. */
+/** Options that are no settings of learning. */
 export const optionSchemas = {
-  discount: Joi.number().min(0).max(1),
   tolerance: Joi.number().greater(0).max(1e6),
   horizon: whole(1, 1_000_000),
-  episodes: whole(1, 10_000_000),
-  seed: whole(0, Number.MAX_SAFE_INTEGER),
   runs: whole(1, 10_000),
-  learningRate: Joi.number().greater(0).max(1000),
-  exploration: Joi.number().min(0).max(1),
-  cap: whole(1, 1_000_000),
-  lambda: Joi.number().min(0).max(1),
-  lookahead: whole(1, 1000),
-  planning: whole(0, 1000),
-  threshold: Joi.number().min(0).max(1e9),
-  run: whole(0, 1_000_000),
-  learnMethod: Joi.string().valid(...LEARN_METHOD_IDS),
-  planMethod: Joi.string().valid('value-iteration'),
 } as const
+
+/** The settings that can be given by a flag. */
+export const FLAGGED = SETTING_NAMES.filter((name) => setting(name).flag !== null)
+
+/** Adds the flags of some settings to a command. */
+export function addFlags(command: Command, names: readonly SettingName[]): Command {
+  for (const name of names) {
+    const entry = setting(name)
+    const { name: flag, argument, help } = entry.flag!
+    const option = new Option(`--${flag} ${argument}`, help)
+    command.addOption(entry.type === 'choice' ? option.choices(Object.keys(entry.options)) : option)
+  }
+  return command
+}
+
+/** What the flags of some settings say, of those that are given. @throws UsageError naming the flag */
+export function readFlags<N extends SettingName>(
+  options: Readonly<Record<string, unknown>>,
+  names: readonly N[],
+): Partial<Pick<LearnSettings, N>> {
+  const said: Partial<Record<SettingName, unknown>> = {}
+  for (const name of names) {
+    const entry = setting(name)
+    const value = readOption(entry.flag!.name, options[camelCase(entry.flag!.name)], flagSchema(entry))
+    if (value !== undefined) said[name] = fromFlag(entry, value)
+  }
+  return said as Partial<Pick<LearnSettings, N>>
+}
+
+/** A flag as the reader of the command line calls it. */
+function camelCase(flag: string): string {
+  return flag.replace(/-(.)/g, (_, letter: string) => letter.toUpperCase())
+}
 
 /** Checks one option; undefined stays undefined. @throws ProblemError naming the option */
 export function readOption<T extends string | number>(

@@ -3,8 +3,7 @@ import { cutOffSentence, playTrials } from '../core/evaluate/rollout'
 import { kindOf, type Compiled, type EnvironmentDocument } from '../core/kinds/kinds'
 import { bandOfRuns } from '../core/learn/curves'
 import { learnMethod, type LearnMethodId } from '../core/learn/methods/methods'
-import { constant } from '../core/learn/schedule'
-import type { LearnChoice } from '../core/settings/settings-schema'
+import type { LearnChoice } from '../core/settings/choice'
 import { capFor, LEARN_DEFAULTS } from '../core/settings/settings'
 import type { Learner } from '../core/learn/learner'
 import { World } from '../core/learn/world'
@@ -178,45 +177,30 @@ export function policyFor(
 
 export interface LearnOptions {
   readonly method: LearnMethodId
-  readonly episodes?: number
   readonly runs?: number
-  readonly seed?: number
-  readonly discount?: number
-  readonly learningRate?: number
-  readonly exploration?: number
-  readonly cap?: number
-  readonly lambda?: number
-  readonly lookahead?: number
-  readonly planning?: number
-  readonly threshold?: number
-  readonly traces?: LearnChoice['traces']
-  readonly counted?: LearnChoice['counted']
-  readonly ties?: LearnChoice['ties']
-  /** The number of the first run. */
-  readonly run?: number
   /** A learned table to begin from. */
   readonly from?: { readonly name: string; readonly bytes: Uint8Array }
   /** What prediction follows. */
   readonly policy?: RowPolicy
-  /** What a file of settings says; the options beside it go first. */
-  readonly settings?: Partial<LearnChoice>
+  /** What is said of the settings; those of the environment and of the method where nothing is. */
+  readonly settings: Partial<LearnChoice>
 }
 
 /** Returns are discounted, mean and quartiles over the runs; policy, values and their exact value are run 1's. */
 export function learn({ document, model }: Opened, options: LearnOptions, progress: Progress) {
-  const given = options.settings ?? {}
+  const { method: _method, source: _source, ...given } = options.settings
   const method = learnMethod(options.method)
-  const discount = options.discount ?? given.discount ?? document.discount
+  const discount = given.discount ?? document.discount
   const world = new World(model)
   const runs = options.runs ?? 1
-  const episodes = options.episodes ?? given.episodes ?? LEARN_DEFAULTS.episodes
+  const episodes = given.episodes ?? LEARN_DEFAULTS.episodes
   if (episodes * runs > 100_000_000)
     refuse('learn', `${episodes} episodes times ${runs} runs are too many returns to keep.`, 'Ask for fewer.')
   // Of all runs but the first only the returns are kept: a learner may hold a memory of its own.
   const returns: Float64Array[] = []
-  const firstRun = options.run ?? given.run ?? LEARN_DEFAULTS.run
+  const firstRun = given.run ?? LEARN_DEFAULTS.run
   const begun = options.from && beginning(options.from, world, options.method, document.name)
-  tellEndings(model, options.cap ?? given.cap ?? capFor(model.cap), progress)
+  tellEndings(model, given.cap ?? capFor(model.cap), progress)
   let played = episodes
   let finished = 0
   let cutOff = 0
@@ -231,22 +215,6 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
       cap: capFor(model.cap),
       ...given,
       discount,
-      episodes,
-      ...(options.learningRate === undefined ? {} : { learningRate: constant(options.learningRate) }),
-      ...(options.exploration === undefined
-        ? {}
-        : { exploration: { way: 'epsilon-greedy', level: constant(options.exploration) } as const }),
-      ...said({
-        cap: options.cap,
-        seed: options.seed,
-        lambda: options.lambda,
-        lookahead: options.lookahead,
-        planning: options.planning,
-        threshold: options.threshold,
-        traces: options.traces,
-        counted: options.counted,
-        ties: options.ties,
-      }),
       policy: options.policy ?? null,
       run: firstRun + run,
     })
@@ -305,11 +273,6 @@ function beginning(
   const holds = learnMethod(method).tableHolds
   return carryCheckpoint(readCheckpoint(bytes, name, world, { method, holds, environment }), world, holds)
     .table
-}
-
-/** What was said, of options that may be left out. */
-function said<T extends object>(options: T): { [K in keyof T]?: Exclude<T[K], undefined> } {
-  return Object.fromEntries(Object.entries(options).filter(([, value]) => value !== undefined)) as never
 }
 
 function bestOfTable(world: World, table: Float64Array): Float64Array {

@@ -1,10 +1,11 @@
 import { EXPORT_IDS, exportForm } from '../core/formats/exports'
 import { Command, CommanderError, Option } from 'commander'
 import { LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods/methods'
-import { readChoice } from '../core/settings/settings-schema'
+import { readChoice } from '../core/settings/choice'
 import { PLAN_METHOD_IDS, type PlanMethodId } from '../core/plan/plan-methods'
 import { listNames, ProblemError } from '../core/problem'
-import { optionSchemas, readOption, UsageError } from './arguments'
+import { SETTINGS } from '../core/settings/settings'
+import { addFlags, FLAGGED, optionSchemas, readFlags, readOption, UsageError } from './arguments'
 import { check, evaluate, learn, plan, policyFor } from './commands'
 import { basename } from 'node:path'
 import packageFile from '../../package.json'
@@ -51,7 +52,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       .argument('<file>', FILE)
       .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
       .option('--json', 'print one JSON object')
-      .option('--discount <number>', '0 to 1; default: what the file says, 0.95 for a list')
+      .option(`--discount ${SETTINGS.discount.flag!.argument}`, SETTINGS.discount.flag!.help)
       .option('--start <state>', 'start here; default: the starts of the file, the first state of a list')
       .exitOverride()
   const finish = (result: object, json: boolean | undefined) =>
@@ -72,7 +73,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .action((file, options) => {
       const numbers = {
         method: options.method as PlanMethodId | undefined,
-        discount: readOption<number>('discount', options.discount, optionSchemas.discount),
+        ...readFlags(options, ['discount']),
         tolerance: readOption<number>('tolerance', options.tolerance, optionSchemas.tolerance),
         horizon: readOption<number>('horizon', options.horizon, optionSchemas.horizon),
       }
@@ -86,73 +87,41 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .requiredOption('--policy <policy>', POLICY)
     .option('--episodes <count>', 'sample so many episodes instead')
     .option('--seed <seed>', 'of the sampling; default 1')
-    .option('--cap <steps>', `cut sampled episodes off; ${CAP}`)
+    .option('--cap <steps>', SETTINGS.cap.flag!.help)
     .action((file, options) => {
       const numbers = {
-        discount: readOption<number>('discount', options.discount, optionSchemas.discount),
-        episodes: readOption<number>('episodes', options.episodes, optionSchemas.episodes),
-        seed: readOption<number>('seed', options.seed, optionSchemas.seed),
-        cap: readOption<number>('cap', options.cap, optionSchemas.cap),
+        ...readFlags(options, ['discount', 'episodes', 'seed', 'cap']),
       }
       const opened = openEnvironment(file, openingOf(options))
       const policy = inFile(options.policy, () => policyFor(opened, options.policy, readJsonFile))
       finish(evaluate(opened, policy, numbers), options.json)
     })
 
-  common(program.command('learn').description('let an agent learn'))
+  addFlags(
+    common(program.command('learn').description('let an agent learn')),
+    FLAGGED.filter((name) => name !== 'discount'),
+  )
     .addOption(new Option('--method <name>').choices(LEARN_METHOD_IDS).makeOptionMandatory())
-    .option('--episodes <count>', 'default 2000')
     .option('--runs <count>', 'independent runs with this seed; default 1')
-    .option('--run <number>', 'the number of the first of them; default 0')
-    .option('--seed <seed>', 'default 1')
-    .option('--learning-rate <number>', 'default: the method’s own')
-    .option('--exploration <number>', 'the chance of a random action, 0 to 1; default 0.1')
-    .option('--lambda <number>', 'how much of a trace is left after a step, 0 to 1')
-    .addOption(
-      new Option('--traces <kind>', 'what a second visit does to a trace').choices([
-        'replacing',
-        'accumulating',
-      ]),
-    )
-    .option('--lookahead <count>', 'rewards that n-step methods wait for')
-    .option('--planning <count>', 'updates from memory after each step')
-    .option('--threshold <number>', 'the least difference that prioritised sweeping backs up')
-    .addOption(
-      new Option('--counted <visits>', 'the visits a Monte Carlo method counts').choices(['first', 'every']),
-    )
-    .addOption(
-      new Option('--ties <way>', 'which of several best actions is taken').choices(['random', 'first']),
-    )
     .option('--from <table>', 'begin from a learned table: a .json, .csv or .npy that Learn exports')
     .option('--policy <name>', 'what prediction follows: random, first, one of the rulebook, or a file')
     .option('--settings <file>', 'JSON of settings, as in links; what is said here goes first')
-    .option('--cap <steps>', `cut episodes off; ${CAP}`)
     .action((file, options) => {
       const opened = openEnvironment(file, openingOf(options))
       const settings = {
         method: options.method as LearnMethodId,
-        discount: readOption<number>('discount', options.discount, optionSchemas.discount),
-        episodes: readOption<number>('episodes', options.episodes, optionSchemas.episodes),
         runs: readOption<number>('runs', options.runs, optionSchemas.runs),
-        seed: readOption<number>('seed', options.seed, optionSchemas.seed),
-        learningRate: readOption<number>('learning-rate', options.learningRate, optionSchemas.learningRate),
-        exploration: readOption<number>('exploration', options.exploration, optionSchemas.exploration),
-        cap: readOption<number>('cap', options.cap, optionSchemas.cap),
-        lambda: readOption<number>('lambda', options.lambda, optionSchemas.lambda),
-        lookahead: readOption<number>('lookahead', options.lookahead, optionSchemas.lookahead),
-        planning: readOption<number>('planning', options.planning, optionSchemas.planning),
-        threshold: readOption<number>('threshold', options.threshold, optionSchemas.threshold),
-        run: readOption<number>('run', options.run, optionSchemas.run),
-        traces: options.traces,
-        counted: options.counted,
-        ties: options.ties,
         from: options.from ? { name: basename(options.from), bytes: readBytes(options.from) } : undefined,
         policy: options.policy
           ? inFile(options.policy, () => policyFor(opened, options.policy, readJsonFile))
           : undefined,
-        settings: options.settings
-          ? inFile(options.settings, () => readChoice(readJsonFile(options.settings)))
-          : undefined,
+        // What is said by a flag goes first.
+        settings: {
+          ...(options.settings
+            ? inFile(options.settings, () => readChoice(readJsonFile(options.settings)))
+            : {}),
+          ...readFlags(options, FLAGGED),
+        },
       }
       finish(learn(opened, settings, progress), options.json)
     })
@@ -189,8 +158,6 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
 
 const VERSION = packageFile.version
 const POLICY = 'random, first, a policy of the rulebook, or a JSON file of {"state": "action"}'
-const CAP =
-  'default: what the file says, 200 where it says nothing (a list, a map, a rulebook), 1000 where it says 0'
 const FILE =
   'an environment document (.json), a rulebook (.rules), a transition list (.csv) or the map of a grid (.txt)'
 

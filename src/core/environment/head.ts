@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { choiceSchema, type LearnChoice } from '../settings/settings-schema'
+import { choiceSchema, type LearnChoice } from '../settings/choice'
 import { knobSchema, type NamedNumber } from './named-number'
 
 export const FORMAT = 'jaunty-pawn/environment'

@@ -5,7 +5,7 @@ import { readNpy } from '../formats/npy'
 import { listNames, refuse } from '../problem'
 import type { TableHolds } from './learner'
 import { LEARN_METHOD_IDS, type LearnMethodId } from './methods/methods'
-import { choiceSchema, type LearnChoice } from '../settings/settings-schema'
+import { choiceSchema, type LearnChoice } from '../settings/choice'
 import type { World } from './world'
 
 export const CHECKPOINT_FORMAT = 'jaunty-pawn/table'

@@ -1,4 +1,4 @@
-import type { Actor } from './actor'
+import type { Actor } from './explore/actor'
 import { GreedyTable, type Allocate } from './greedy-table'
 import type { LearnSettings } from '../settings/settings'
 import { TabularLearner } from './tabular-learner'

@@ -1,5 +1,5 @@
 import type { Working } from '../explain/working'
-import type { Following } from './actor'
+import type { Following } from './explore/following'
 import type { LearnSettings } from '../settings/settings'
 import { traceWorking } from './methods/traces/trace-working'
 import { TRACE_SLOT, TRACE_SLOT_SIZE } from './slots'

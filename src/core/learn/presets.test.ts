@@ -10,7 +10,7 @@ import { learnMethod } from './methods/methods'
 import { LEARN_PRESETS, type LearnPreset } from './presets'
 import { constant } from './schedule'
 import { capFor, LEARN_DEFAULTS, type LearnSettings } from '../settings/settings'
-import { choiceSchema, type LearnChoice } from '../settings/settings-schema'
+import { choiceSchema, type LearnChoice } from '../settings/choice'
 import { World } from './world'
 
 const RUNS = 5

@@ -1,6 +1,6 @@
 import { learnMethod } from './methods/methods'
 import { constant } from './schedule'
-import type { LearnChoice } from '../settings/settings-schema'
+import type { LearnChoice } from '../settings/choice'
 
 /** Settings that go together, to begin with. */
 export interface LearnPreset {

@@ -114,3 +114,11 @@ export function scheduleSentence(schedule: Schedule, episodes: number): string {
     }
   }
 }
+
+/** A schedule in a few letters: `0.1`, `1 → 0.05`, `1/n`. */
+export function scheduleInBrief(schedule: Schedule): string {
+  if (schedule.kind === 'visits') return schedule.slowness === 1 ? '1/n' : 'by visits'
+  return 'to' in schedule && schedule.to !== schedule.from
+    ? `${significantNumber(schedule.from)} → ${significantNumber(schedule.to)}`
+    : significantNumber(schedule.from)
+}

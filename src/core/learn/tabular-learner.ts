@@ -2,7 +2,9 @@ import type { Working } from '../explain/working'
 import { formatCount, formatNumber, significantNumber } from '../formats/number'
 import { greedyPolicy } from '../plan/backup'
 import { RandomStream } from '../random/generator'
-import { EpsilonGreedy, Following, Softmax, type Actor } from './actor'
+import type { Actor } from './explore/actor'
+import { EXPLORATIONS } from './explore/explorations'
+import { Following } from './explore/following'
 import { EpisodeLog } from './episode-log'
 import type { GreedyTable } from './greedy-table'
 import { plainArrays, type Allocate } from './greedy-table'
@@ -212,11 +214,13 @@ export abstract class TabularLearner implements Learner {
 
   /** The actor that the settings ask for, on a table of action values. */
   protected actorOn(table: GreedyTable): Actor {
-    const { tableStart } = this.world
-    const ties = this.settings.ties === 'random' ? this.ties : null
-    if (this.settings.exploration.way === 'epsilon-greedy')
-      return new EpsilonGreedy(table, this.exploration, ties)
-    return new Softmax(table, this.exploration, mostRows(tableStart))
+    const { exploration, settings } = this
+    return EXPLORATIONS[settings.exploration.way].create({
+      table,
+      exploration,
+      ties: settings.ties === 'random' ? this.ties : null,
+      mostRows: mostRows(this.world.tableStart),
+    })
   }
 
   /** An actor that follows the policy of the settings. */

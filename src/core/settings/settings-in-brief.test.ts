@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 import { constant } from '../learn/schedule'
 import { LEARN_DEFAULTS } from './settings'
 import { choiceBeside, sameButRun } from './settings-in-brief'
-import type { LearnChoice } from './settings-schema'
+import type { LearnChoice } from './choice'
 
 const { policy: _, ...defaults } = LEARN_DEFAULTS
 const CHOICE: LearnChoice = { ...defaults, method: 'sarsa', source: 'equiprobable', discount: 0.9, cap: 100 }

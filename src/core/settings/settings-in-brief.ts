@@ -1,21 +1,16 @@
-import { formatCount, significantNumber } from '../formats/number'
+import { formatCount } from '../formats/number'
 import { learnMethod } from '../learn/methods/methods'
-import type { Schedule } from '../learn/schedule'
-import type { LearnChoice } from './settings-schema'
+import type { LearnChoice } from './choice'
+import { inBrief, SETTING_NAMES, type MethodSetting } from './settings'
 
 /** The settings that matter most in one line, for where there is no room for fields. */
 export function settingsInBrief(choice: LearnChoice): string {
   const { settings } = learnMethod(choice.method)
-  const { exploration } = choice
+  const used = SETTING_NAMES.filter((name) => settings.includes(name as MethodSetting))
   return [
-    settings.includes('learningRate') ? `rate ${briefly(choice.learningRate)}` : '',
-    settings.includes('exploration')
-      ? `${exploration.way === 'softmax' ? 'temperature' : 'ε'} ${briefly(exploration.level)}`
-      : '',
-    settings.includes('lookahead') ? `n ${choice.lookahead}` : '',
-    settings.includes('lambda') ? `λ ${significantNumber(choice.lambda)}` : '',
+    ...used.map((name) => inBrief(name, choice[name])),
     `${formatCount(choice.episodes)} episodes`,
-    `seed ${choice.seed}`,
+    inBrief('seed', choice.seed),
   ]
     .filter(Boolean)
     .join(' · ')
@@ -35,11 +30,4 @@ export function choiceBeside(choice: LearnChoice, other: LearnChoice | null): st
   if (different.length) return `${title} (${different.join(', ')})`
   // Another method is told by its name alone.
   return choice.method === other.method ? `${title} (other settings)` : title
-}
-
-function briefly(schedule: Schedule): string {
-  if (schedule.kind === 'visits') return schedule.slowness === 1 ? '1/n' : 'by visits'
-  return 'to' in schedule && schedule.to !== schedule.from
-    ? `${significantNumber(schedule.from)} → ${significantNumber(schedule.to)}`
-    : significantNumber(schedule.from)
 }

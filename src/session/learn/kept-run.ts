@@ -1,6 +1,6 @@
 import { createStore, del, get, set, type UseStore } from 'idb-keyval'
 import type { RunSummary } from '../../core/learn/seeds'
-import type { LearnChoice } from '../../core/settings/settings-schema'
+import type { LearnChoice } from '../../core/settings/choice'
 import type { SavedRun } from '../../hosts/protocol/learn'
 
 /** Which run it is: settings alone do not say, as a table may have been given. */

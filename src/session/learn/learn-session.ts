@@ -2,7 +2,7 @@ import { createStore, type StoreApi } from 'zustand'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { learnMethod } from '../../core/learn/methods/methods'
 import { capFor, LEARN_DEFAULTS } from '../../core/settings/settings'
-import type { LearnChoice } from '../../core/settings/settings-schema'
+import { settingsOf, type LearnChoice } from '../../core/settings/choice'
 import { modelFingerprint } from '../../core/model/fingerprint'
 import type { Model } from '../../core/model/model'
 import { startLearnWorker, type WorkerLine } from '../../hosts/browser/launcher'
@@ -208,14 +208,13 @@ export function createLearnSession(
       failure: null,
       kept: saved,
     })
-    const { method, source, ...settings } = choice
-    const follows = learnMethod(method).settings.includes('policy')
+    const { method } = choice
     line.post({
       type: 'open',
       session,
       model: current,
       method,
-      settings: { ...settings, policy: follows ? find(source as PolicySource) : null },
+      settings: settingsOf(choice, (source) => find(source as PolicySource)),
       table: given?.table ?? null,
       saved,
     })

@@ -1,4 +1,4 @@
-import { choiceSchema, type LearnChoice } from '../../core/settings/settings-schema'
+import { checkChoice, type LearnChoice } from '../../core/settings/choice'
 
 /** The part of an address that carries the settings of a run. */
 export const RUN = 'run'
@@ -23,12 +23,12 @@ export function readRunLink(text: string | string[] | undefined): RunLink | null
   } catch {
     return { problem: 'The link is cut short or damaged: its settings cannot be read. Ask for it again.' }
   }
-  const { error, value: choice } = choiceSchema.validate(value, { convert: false })
-  return error
-    ? {
-        problem: `The link asks for settings that do not exist: ${error.message}. The usual ones were taken.`,
+  const checked = checkChoice(value)
+  return 'choice' in checked
+    ? checked
+    : {
+        problem: `The link asks for settings that do not exist: ${checked.problem}. The usual ones were taken.`,
       }
-    : { choice: choice as Partial<LearnChoice> }
 }
 
 export async function copyRunLink(choice: LearnChoice): Promise<void> {

@@ -1,7 +1,6 @@
 import { createStore, type StoreApi } from 'zustand'
 import { seedsEpisodes, type RunSummary } from '../../core/learn/seeds'
-import { learnMethod } from '../../core/learn/methods/methods'
-import type { LearnChoice } from '../../core/settings/settings-schema'
+import { settingsOf, type LearnChoice } from '../../core/settings/choice'
 import type { Model, RowPolicy } from '../../core/model/model'
 import { modelFingerprint } from '../../core/model/fingerprint'
 import { startSeedsWorker, type WorkerLine } from '../../hosts/browser/launcher'
@@ -105,8 +104,7 @@ export function createSeedsSession(
       })
       const mine = session
       let next = 0
-      const { method, source: _source, ...settings } = choice
-      const follows = learnMethod(method).settings.includes('policy')
+      const { method } = choice
       lines = Array.from({ length: Math.max(1, Math.min(size, cores())) }, () => {
         const line = startSeedsWorker()
         const more = () => {
@@ -135,7 +133,7 @@ export function createSeedsSession(
           session: mine,
           model,
           method,
-          settings: { ...settings, policy: follows ? policy : null },
+          settings: settingsOf(choice, () => policy),
           table,
           episodes,
           window,

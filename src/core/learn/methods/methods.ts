@@ -8,24 +8,10 @@ import { NStepSarsa } from './traces/n-step'
 import { TdPrediction } from '../prediction'
 import { PrioritisedSweeping } from './model/prioritised-sweeping'
 import { constant, type Schedule } from '../schedule'
-import type { LearnSettings } from '../../settings/settings'
+import type { LearnSettings, MethodSetting } from '../../settings/settings'
 import { createOneStep } from './value/wasm/fast-one-step'
 import { TraceControl } from './traces/trace-control'
 import type { World } from '../world'
-
-/** Settings that mean something to some methods only. */
-export type LearnOption =
-  | 'learningRate'
-  | 'exploration'
-  | 'ties'
-  | 'start'
-  | 'lookahead'
-  | 'lambda'
-  | 'traces'
-  | 'counted'
-  | 'planning'
-  | 'threshold'
-  | 'policy'
 
 /** A learning method, described once for the interface, the command line and the docs. */
 export interface LearnMethod {
@@ -39,7 +25,7 @@ export interface LearnMethod {
   readonly finds: 'best' | 'worth'
   readonly defaultLearningRate: Schedule
   /** What can be set for it besides discount, episodes, cap, seed and stop rule. */
-  readonly settings: readonly LearnOption[]
+  readonly settings: readonly MethodSetting[]
   /** Lines are lit by `start`, `step` (something was learned from a step) and `episode` (from a whole one). */
   readonly pseudo: readonly PseudoLine[]
   create(world: World, settings: LearnSettings): Learner

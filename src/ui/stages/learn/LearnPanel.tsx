@@ -9,7 +9,7 @@ import {
   learnMethod,
   type LearnMethodId,
 } from '../../../core/learn/methods/methods'
-import { EXPLORATIONS } from '../../../core/settings/settings'
+import { EXPLORATIONS } from '../../../core/learn/explore/explorations'
 import { settingsInBrief } from '../../../core/settings/settings-in-brief'
 import { pictureScale } from '../../board/scales'
 import { colourAsProperty } from '../../board/svg-pen'

@@ -1,5 +1,5 @@
 import { num, say, type Working, type WorkingLine } from '../../../explain/working'
-import { Following } from '../../actor'
+import { Following } from '../../explore/following'
 import type { LearnSettings } from '../../../settings/settings'
 import { TabularLearner } from '../../tabular-learner'
 import type { World } from '../../world'

@@ -1,6 +1,6 @@
 import type { Working } from '../../../explain/working'
 import { RandomStream } from '../../../random/generator'
-import type { Actor } from '../../actor'
+import type { Actor } from '../../explore/actor'
 import { GreedyTable } from '../../greedy-table'
 import type { LearnSettings } from '../../../settings/settings'
 import { doubleWorking } from './step-working'

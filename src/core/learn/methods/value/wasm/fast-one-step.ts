@@ -1,3 +1,4 @@
+import { EXPLORATIONS } from '../../../explore/explorations'
 import type { Allocate } from '../../../greedy-table'
 import { OneStep } from '../one-step'
 import { standsAfter } from '../../../schedule'
@@ -95,7 +96,7 @@ function stepsModule(): WebAssembly.Module | null {
 /** One-step control with its kernel in WebAssembly where that is to be had and pays, else plainly. */
 export function createOneStep(world: World, settings: LearnSettings, target: Target): OneStep {
   const worthWhile =
-    settings.exploration.way === 'epsilon-greedy' &&
+    EXPLORATIONS[settings.exploration.way].compiled &&
     settings.episodes * settings.cap > SHORT &&
     // The kernel knows one discount for all steps.
     world.model.outcomeDiscount === null

@@ -1,0 +1,30 @@
+import type { RandomStream } from '../../random/generator'
+import type { GreedyTable } from '../greedy-table'
+import type { Actor } from './actor'
+
+/** What an actor is made of. */
+export interface ActorParts {
+  readonly table: GreedyTable
+  readonly exploration: RandomStream
+  /** Null: the first of several best actions is taken. */
+  readonly ties: RandomStream | null
+  /** Actions of an observation at the most. */
+  readonly mostRows: number
+}
+
+/** A way in which an agent comes to try what does not look best. */
+export interface ExplorationKind {
+  readonly title: string
+  /** What its number is called, which a schedule may move. */
+  readonly level: string
+  readonly hint: string
+  /** The same in a few letters. */
+  readonly brief: string
+  /** What the number may be. */
+  readonly range: { readonly min: number; readonly max: number; readonly aboveMin: boolean }
+  /** What it is to begin with. */
+  readonly usual: number
+  /** Whether the compiled twin of the one-step methods can act so. */
+  readonly compiled: boolean
+  create(parts: ActorParts): Actor
+}
