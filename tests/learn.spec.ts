@@ -37,7 +37,7 @@ for (const method of ['q-learning', 'sarsa', 'q-lambda', 'prioritised-sweeping',
       seed: 12,
     })
     while (learner.advance(999) > 0);
-    expect(text).toBe(writeActionValues(model, learner.world.modelPolicy(learner.table)))
+    expect(text).toBe(writeActionValues(model, learner.world.toModelRows(learner.table)))
     expect(await readout(page, 'Optimum')).toBe('12.37')
   })
 
@@ -249,8 +249,8 @@ test('a course goes from easy to hard and carries what was learned', async ({ pa
   const course = page.getByRole('region', { name: 'Course' })
   for (const place of [0, 1, 2]) await course.getByLabel('Episodes').nth(place).fill('400')
   await course.getByRole('button', { name: 'Run the course' }).click()
-  await expect(page.getByTestId('stage-done')).toHaveCount(3)
-  await expect(page.getByText(/The run began with what was learned in the stage before/)).toBeVisible()
+  await expect(page.getByTestId('step-done')).toHaveCount(3)
+  await expect(page.getByText(/The run began with what was learned in the course step before/)).toBeVisible()
   await expect(page.getByLabel('twists', { exact: true })).toHaveValue('4')
   await expect.poll(() => readout(page, 'Episodes')).toBe('400 of 400')
 })

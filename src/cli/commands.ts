@@ -80,11 +80,11 @@ export function plan(
   tellEndings(model, model.cap, options.horizon ? undefined : progress)
   const staged = method.staged === true
   const ties =
-    method.finds === 'worth'
+    method.purpose === 'prediction'
       ? planner.policy!
       : greedyPolicy(model.rowStart, actionValuesAt(planner, null, staged))
   // One action a state; undiscounted one that comes to an ending.
-  const policy = method.finds === 'worth' || staged ? ties : onePolicy(model, ties, discount)
+  const policy = method.purpose === 'prediction' || staged ? ties : onePolicy(model, ties, discount)
   return {
     method: id,
     sweeps: planner.sweeps,
@@ -235,15 +235,9 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
     first ??= learner
   }
   const seconds = secondsSince(started)
-  const { table } = first!
-  const policy = world.modelPolicy(first!.policy())
+  const policy = world.toModelRows(first!.policy())
   const exact = evaluatePolicy(model, policy, discount)
-  const values =
-    method.tableHolds === 'action values'
-      ? bestOfTable(world, table)
-      : method.tableHolds === 'values'
-        ? Float64Array.from(world.observation, (group) => table[group])
-        : exact.values
+  const values = first!.stateValues() ?? exact.values
   return {
     method: options.method,
     runs,
@@ -273,13 +267,6 @@ function beginning(
   const holds = learnMethod(method).tableHolds
   return carryCheckpoint(readCheckpoint(bytes, name, world, { method, holds, environment }), world, holds)
     .table
-}
-
-function bestOfTable(world: World, table: Float64Array): Float64Array {
-  return Float64Array.from(world.observation, (group) => {
-    const rows = table.subarray(world.tableStart[group], world.tableStart[group + 1])
-    return rows.length ? rows.reduce((most, value) => Math.max(most, value), -Infinity) : 0
-  })
 }
 
 function secondsSince(started: number): number {

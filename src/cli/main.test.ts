@@ -94,7 +94,7 @@ describe('plan', () => {
     const grid = join(folder, 'grid.json')
     const usual = (await pawn('plan', grid, '--json')).json()
     for (const method of PLAN_METHOD_IDS.filter(
-      (id) => planMethod(id).finds === 'best' && !planMethod(id).staged,
+      (id) => planMethod(id).purpose === 'control' && !planMethod(id).staged,
     )) {
       const planned = (await pawn('plan', grid, '--method', method, '--json')).json()
       expect(planned).toMatchObject({ method, converged: true, policy: usual.policy })

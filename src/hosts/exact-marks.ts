@@ -58,7 +58,7 @@ export class ExactMarks {
     const started = this.clock.now()
     const result = evaluatePolicy(
       model,
-      world.modelPolicy(learner.policy()),
+      world.toModelRows(learner.policy()),
       settings.discount,
       // Large ones begin where the mark before ended.
       model.states > SMALL_CHAIN

@@ -43,7 +43,7 @@ function tableValues(id: LearnMethodId, { world, table }: Learner): number[] {
   const { model } = world
   return Array.from({ length: model.states }, (_, s) => {
     if (learnMethod(id).tableHolds === 'values') return table[world.observation[s]]
-    const entries = world.modelPolicy(table).slice(model.rowStart[s], model.rowStart[s + 1])
+    const entries = world.toModelRows(table).slice(model.rowStart[s], model.rowStart[s + 1])
     return entries.length ? entries.toSorted().at(-1)! : 0
   })
 }
@@ -57,7 +57,7 @@ describe('a frame', () => {
       const { model } = learner.world
       const frame = frameOf(id, recording)
       expect([frame.steps, frame.reached, frame.session]).toEqual([steps, MOMENTS.at(-1), 5])
-      const exact = evaluatePolicy(model, learner.world.modelPolicy(learner.policy()), 0.9).values
+      const exact = evaluatePolicy(model, learner.world.toModelRows(learner.policy()), 0.9).values
       if (learnMethod(id).tableHolds === 'preferences')
         frame.values.forEach((value, s) => expect(value).toBe(exact[s]))
       else expect([...frame.values]).toEqual(tableValues(id, learner))

@@ -32,13 +32,9 @@ export function learnFrame(
   const { model } = world
   const holdsValues = method.tableHolds === 'values'
   const exactValue = running ? marks.lately(learner, EXACT_PAUSE) : marks.now(learner)
-  const values = (table: Float64Array) =>
-    method.tableHolds === 'action values'
-      ? bestOfRows(learner, table)
-      : holdsValues
-        ? Float64Array.from(world.observation, (group) => table[group])
-        : (marks.exactValues?.slice() ?? new Float64Array(model.states).fill(NaN))
-  const now = values(learner.table)
+  // Preferences say nothing of what a state is worth: the exact value of their policy does.
+  const learned = learner.stateValues()
+  const now = learned ?? marks.exactValues?.slice() ?? new Float64Array(model.states).fill(NaN)
   const before = !running || rate < 1000 ? tableBefore(learner) : null
   const traces = learner.eligibility
   const asked = watched ?? (last.state >= 0 ? last.state : null)
@@ -63,16 +59,12 @@ export function learnFrame(
     level: learner.level,
     learningRate: learner.rate,
     cells: learner.table.length,
-    rowValues: holdsValues ? null : world.modelPolicy(learner.table),
-    policy: world.modelPolicy(learner.policy()),
-    rowVisits: world.modelPolicy(learner.visits),
+    rowValues: holdsValues ? null : world.toModelRows(learner.table),
+    policy: world.toModelRows(learner.policy()),
+    rowVisits: world.toModelRows(learner.visits),
     values: now,
-    moved: before && method.tableHolds !== 'preferences' ? difference(now, values(before)) : null,
-    traces: !traces
-      ? null
-      : holdsValues
-        ? Float64Array.from(world.observation, (group) => traces[group])
-        : world.modelPolicy(traces),
+    moved: learned && before ? difference(learned, learner.stateValues(before)!) : null,
+    traces: !traces ? null : holdsValues ? world.perState(traces) : world.toModelRows(traces),
     curve: log.curve(CURVE_POINTS, rollingWindow, recording.episodes),
     firstEnded: log.firstEnded(recording.episodes),
     spans: spansOf(recording, rollingWindow),
@@ -119,17 +111,4 @@ function chanceOfLast({ world, last }: Learner): number {
   for (let o = model.outcomeStart[row]; o < model.outcomeStart[row + 1]; o++)
     if (model.outcomeState[o] === last.next) chance += model.outcomeProbability[o]
   return chance
-}
-
-/** [states] the largest number of each state's actions; 0 for endings */
-function bestOfRows({ world }: Learner, table: Float64Array): Float64Array {
-  const { tableStart } = world
-  const best = new Float64Array(tableStart.length - 1)
-  for (let group = 0; group < best.length; group++) {
-    let most = tableStart[group] === tableStart[group + 1] ? 0 : -Infinity
-    for (let row = tableStart[group]; row < tableStart[group + 1]; row++)
-      if (table[row] > most) most = table[row]
-    best[group] = most
-  }
-  return Float64Array.from(world.observation, (group) => best[group])
 }

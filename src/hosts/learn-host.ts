@@ -1,3 +1,4 @@
+import { EXACT_STATES } from '../core/limits'
 import { learnMethod, pseudoPlaceOf, type LearnMethod } from '../core/learn/methods/methods'
 import { World } from '../core/learn/world'
 import { startValue } from '../core/model/model'
@@ -12,9 +13,7 @@ import type { LearnReply, LearnRequest, SavedRun } from './protocol/learn'
 
 /** Steps between looks at the clock. */
 const CHUNK = 4096
-/** The optimum is computed alongside up to so many states, … */
-const EXACT_LIMIT = 5000
-/** … and worked on so long at a time, in milliseconds. */
+/** How long the optimum is worked on at a time, in milliseconds. */
 const OPTIMUM_SLICE = 8
 /** Between two keyframes that are handed out, in milliseconds; runs with more episodes than this hand out none. */
 const KEEP_PAUSE = 4000
@@ -156,7 +155,7 @@ export class LearnHost implements Host<LearnRequest> {
       learner.restore(request.saved.snapshot)
     }
     const recording = new LearnRecording(learner)
-    this.run = { recording, method, marks: new ExactMarks(learner, EXACT_LIMIT, this.clock) }
+    this.run = { recording, method, marks: new ExactMarks(learner, EXACT_STATES, this.clock) }
     this.keptAt = this.clock.now()
     this.tellOptimum(this.run, request.session).catch((error: unknown) =>
       this.post(failure(request.session, error)),
@@ -187,8 +186,8 @@ export class LearnHost implements Host<LearnRequest> {
       session: this.session,
       table: learner.table.slice(),
       visits: learner.visits.slice(),
-      policy: world.modelPolicy(learner.policy()),
-      behaviour: world.modelPolicy(learner.behaviour()),
+      policy: world.toModelRows(learner.policy()),
+      behaviour: world.toModelRows(learner.behaviour()),
       steps: learner.steps,
       episodes: learner.log.count,
     })
@@ -215,11 +214,11 @@ export class LearnHost implements Host<LearnRequest> {
   private async tellOptimum({ recording, method }: Run, session: number): Promise<void> {
     const { world, settings } = recording.learner
     const { model } = world
-    if (model.states > EXACT_LIMIT) return
+    if (model.states > EXACT_STATES) return
     const tell = (optimum: number, values: Float64Array) =>
       this.post({ type: 'optimum', session, optimum, values: values.slice() })
-    if (method.finds === 'worth') {
-      const policy = world.modelPolicy(world.tablePolicy(settings.policy))
+    if (method.purpose === 'prediction') {
+      const policy = world.toModelRows(world.toTableRows(settings.policy))
       const result = evaluatePolicy(model, policy, settings.discount)
       if (result.outcome === 'solved') tell(startValue(model, result.values), result.values)
       return

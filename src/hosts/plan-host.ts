@@ -10,7 +10,7 @@ import {
   valuesAt,
 } from '../core/plan/moment'
 import { planMethod, pseudoPlace, type PlanMethodId } from '../core/plan/plan-methods'
-import { planStages } from '../core/plan/stages'
+import { planHorizon } from '../core/plan/horizon'
 import { backupWorking } from '../core/plan/working'
 import { PlanRecording, type PlanGoal } from '../core/recording/plan-recording'
 import { failure, type Clock, type Host, type Post } from './host'
@@ -90,9 +90,9 @@ export class PlanHost implements Host<PlanRequest> {
 
   private frameOf(recording: PlanRecording): PlanFrame {
     const { iteration: planner, done, reached, changes, work } = recording
-    const { staged = false, finds } = planMethod(this.method)
+    const { staged = false, purpose } = planMethod(this.method)
     // A plan that is finished shows its ties as ties, whichever of them was followed.
-    const held = recording.finished && finds === 'best' ? null : policyAt(planner, done)
+    const held = recording.finished && purpose === 'control' ? null : policyAt(planner, done)
     const rowValues = actionValuesAt(planner, done, staged)
     return {
       type: 'frame',
@@ -156,8 +156,8 @@ export class PlanHost implements Host<PlanRequest> {
       case 'watch':
         this.watched = request.state
         return this.pacer.frame()
-      case 'stages':
-        return this.sendStages()
+      case 'horizon':
+        return this.sendHorizon()
       case 'shown':
         return this.pacer.acknowledge()
       default:
@@ -165,13 +165,13 @@ export class PlanHost implements Host<PlanRequest> {
     }
   }
 
-  private sendStages(): void {
+  private sendHorizon(): void {
     if (!this.model || !this.recording) return
     const { discount, horizon } = this.recording.iteration.settings
-    const stages = planStages(this.model, discount, horizon)
-    this.post({ type: 'stages', session: this.session, ...stages }, [
-      stages.values.buffer as ArrayBuffer,
-      stages.policy.buffer as ArrayBuffer,
+    const plan = planHorizon(this.model, discount, horizon)
+    this.post({ type: 'horizon', session: this.session, ...plan }, [
+      plan.values.buffer as ArrayBuffer,
+      plan.policy.buffer as ArrayBuffer,
     ])
   }
 

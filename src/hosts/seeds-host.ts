@@ -1,3 +1,4 @@
+import { EXACT_STATES } from '../core/limits'
 import { learnMethod } from '../core/learn/methods/methods'
 import { summarise } from '../core/learn/seeds'
 import { World } from '../core/learn/world'
@@ -8,8 +9,6 @@ import type { SeedsReply, SeedsRequest } from './protocol/seeds'
 
 type Opened = Extract<SeedsRequest, { type: 'open' }>
 
-/** Up to so many states the policy of each run is evaluated exactly. */
-const EXACT_LIMIT = 5000
 const CHUNK = 1_000_000
 
 /** Takes whole runs one after the other, as they are asked for. */
@@ -39,8 +38,8 @@ export class SeedsHost implements Host<SeedsRequest> {
     if (table) learner.begin(table)
     while (learner.advance(CHUNK) > 0);
     let exact: number | 'never ends' | null = null
-    if (model.states <= EXACT_LIMIT) {
-      const result = evaluatePolicy(model, world.modelPolicy(learner.policy()), settings.discount)
+    if (model.states <= EXACT_STATES) {
+      const result = evaluatePolicy(model, world.toModelRows(learner.policy()), settings.discount)
       if (result.outcome === 'solved') exact = startValue(model, result.values)
       else if (result.outcome === 'never-ends') exact = 'never ends'
     }

@@ -43,7 +43,7 @@ describe('a checkpoint', () => {
   it('comes back through our own CSV and .npy files', () => {
     const model = chancyGrid()
     const learner = learned('q-learning', model)
-    const rowValues = learner.world.modelPolicy(learner.table)
+    const rowValues = learner.world.toModelRows(learner.table)
     const numbers = { values: new Float64Array(model.states), rowValues, policy: rowValues }
     for (const ending of ['-action-values.csv', '-action-values.npy']) {
       const file = TABLE_EXPORTS.find((each) => each.ending === ending)!.write(model, numbers)

@@ -80,8 +80,8 @@ export function makeCheckpoint(
   about: Pick<Checkpoint, 'name' | 'environment' | 'method' | 'holds' | 'settings' | 'steps' | 'episodes'>,
 ): Checkpoint {
   const { model, tableStart, tableAction } = world
-  const groups = Array.from({ length: model.observations }, (_, group) => group).filter(
-    (group) => tableStart[group] < tableStart[group + 1],
+  const observations = Array.from({ length: model.observations }, (_, observation) => observation).filter(
+    (observation) => tableStart[observation] < tableStart[observation + 1],
   )
   const ofStates = about.holds === 'values'
   const place = firstStates(world)
@@ -89,12 +89,12 @@ export function makeCheckpoint(
     format: CHECKPOINT_FORMAT,
     version: CHECKPOINT_VERSION,
     ...about,
-    states: groups.map((group) => model.labels[place[group]]),
+    states: observations.map((observation) => model.labels[place[observation]]),
     actions: ofStates ? [VALUE] : model.actions,
-    values: groups.map((group) => {
-      if (ofStates) return [table[group]]
+    values: observations.map((observation) => {
+      if (ofStates) return [table[observation]]
       const line = new Array<number | null>(model.actions.length).fill(null)
-      for (let row = tableStart[group]; row < tableStart[group + 1]; row++)
+      for (let row = tableStart[observation]; row < tableStart[observation + 1]; row++)
         line[tableAction[row]] = table[row]
       return line
     }),
@@ -142,20 +142,20 @@ export function carryCheckpoint(checkpoint: Checkpoint, world: World, holds: Tab
   const place = firstStates(world)
   let cells = 0
   let found = 0
-  for (let group = 0; group < model.observations; group++) {
-    if (tableStart[group] === tableStart[group + 1]) continue
-    const line = lineOf[group]
-    if (line < 0) missing.push(model.labels[place[group]])
+  for (let observation = 0; observation < model.observations; observation++) {
+    if (tableStart[observation] === tableStart[observation + 1]) continue
+    const line = lineOf[observation]
+    if (line < 0) missing.push(model.labels[place[observation]])
     for (
-      let row = tableStart[group];
-      row < (ofStates ? tableStart[group] + 1 : tableStart[group + 1]);
+      let row = tableStart[observation];
+      row < (ofStates ? tableStart[observation] + 1 : tableStart[observation + 1]);
       row++
     ) {
       cells++
       const value =
         line < 0 ? null : (checkpoint.values[line][columns[ofStates ? 0 : tableAction[row]]] ?? null)
       if (value === null) continue
-      table[ofStates ? group : row] = value
+      table[ofStates ? observation : row] = value
       found++
     }
   }

@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 import { RandomStream } from '../random/generator'
 import { GreedyTable } from './greedy-table'
 
-it('begins with every row of a group a best one, and 0 for a group without rows', () => {
+it('begins with every row of a observation a best one, and 0 for a observation without rows', () => {
   const table = new GreedyTable(Int32Array.of(0, 3, 3, 7))
   expect([...table.best]).toEqual([0, 0, 0])
   expect([...table.first]).toEqual([0, 0, 3])
@@ -12,7 +12,7 @@ it('begins with every row of a group a best one, and 0 for a group without rows'
 it('finds maximum, first row and count again', () => {
   const table = new GreedyTable(Int32Array.of(0, 3, 3, 7))
   table.values.set([2, 5, 5, -1, -3, -1, -2])
-  for (const group of [0, 1, 2]) table.refresh(group)
+  for (const observation of [0, 1, 2]) table.refresh(observation)
   expect([...table.best]).toEqual([5, 0, -1])
   expect([...table.first]).toEqual([1, 0, 3])
   expect([...table.count]).toEqual([2, 0, 2])
@@ -23,15 +23,19 @@ it('keeps all three up while values are written, as a scan would find them', () 
   const table = new GreedyTable(start)
   const stream = new RandomStream(3, 'environment')
   for (let i = 0; i < 3000; i++) {
-    const group = [0, 1, 3][stream.below(3)]
-    table.write(group, start[group] + stream.below(start[group + 1] - start[group]), stream.below(4) - 2)
-    const rows = [...table.values.subarray(start[group], start[group + 1])]
+    const observation = [0, 1, 3][stream.below(3)]
+    table.write(
+      observation,
+      start[observation] + stream.below(start[observation + 1] - start[observation]),
+      stream.below(4) - 2,
+    )
+    const rows = [...table.values.subarray(start[observation], start[observation + 1])]
     const most = Math.max(...rows)
-    expect(table.best[group]).toBe(most)
-    expect(table.first[group]).toBe(start[group] + rows.indexOf(most))
-    expect(table.count[group]).toBe(rows.filter((value) => value === most).length)
-    expect(table.pick(group, null)).toBe(table.first[group])
-    expect(table.values[table.pick(group, stream)]).toBe(most)
+    expect(table.best[observation]).toBe(most)
+    expect(table.first[observation]).toBe(start[observation] + rows.indexOf(most))
+    expect(table.count[observation]).toBe(rows.filter((value) => value === most).length)
+    expect(table.pick(observation, null)).toBe(table.first[observation])
+    expect(table.values[table.pick(observation, stream)]).toBe(most)
   }
 })
 

@@ -1,59 +1,59 @@
 import type { RandomStream } from '../random/generator'
 
 /**
- * A table of action values that always knows each group's maximum and how many rows share it, so that neither
+ * A table of action values that always knows each observation's maximum and how many rows share it, so that neither
  * choosing an action nor bootstrapping has to scan.
  */
 export class GreedyTable {
   /** [rows] write by `write`, or call `refresh` after */
   readonly values: Float64Array
-  /** [groups] the largest value of the group; 0 for a group without rows, so endings need no special case */
+  /** [observations] the largest value of the observation; 0 for a observation without rows, so endings need no special case */
   readonly best: Float64Array
-  /** [groups] the first row that has it */
+  /** [observations] the first row that has it */
   readonly first: Int32Array
-  /** [groups] how many rows have it */
+  /** [observations] how many rows have it */
   readonly count: Int32Array
 
-  /** @param start [groups + 1] the rows of each group */
+  /** @param start [observations + 1] the rows of each observation */
   constructor(
     readonly start: Int32Array,
     allocate: Allocate = plainArrays,
   ) {
-    const groups = start.length - 1
-    this.values = allocate.floats(start[groups])
-    this.best = allocate.floats(groups)
-    this.first = allocate.ints(groups)
-    this.count = allocate.ints(groups)
-    for (let group = 0; group < groups; group++) this.refresh(group)
+    const observations = start.length - 1
+    this.values = allocate.floats(start[observations])
+    this.best = allocate.floats(observations)
+    this.first = allocate.ints(observations)
+    this.count = allocate.ints(observations)
+    for (let observation = 0; observation < observations; observation++) this.refresh(observation)
   }
 
-  write(group: number, row: number, value: number): void {
+  write(observation: number, row: number, value: number): void {
     const old = this.values[row]
     this.values[row] = value
-    const top = this.best[group]
+    const top = this.best[observation]
     if (value > top) {
-      this.best[group] = value
-      this.first[group] = row
-      this.count[group] = 1
-    } else if (old === top ? value !== top : value === top) this.refresh(group)
+      this.best[observation] = value
+      this.first[observation] = row
+      this.count[observation] = 1
+    } else if (old === top ? value !== top : value === top) this.refresh(observation)
   }
 
   /** A row with the largest value: a random one among equals, or the first where no stream is given. */
-  pick(group: number, ties: RandomStream | null): number {
-    let row = this.first[group]
-    const equals = this.count[group]
+  pick(observation: number, ties: RandomStream | null): number {
+    let row = this.first[observation]
+    const equals = this.count[observation]
     if (equals === 1 || !ties) return row
-    const top = this.best[group]
+    const top = this.best[observation]
     for (let skip = ties.below(equals); skip > 0; skip--)
       do row++
       while (this.values[row] !== top)
     return row
   }
 
-  /** Finds maximum, first row and count of a group again. */
-  refresh(group: number): void {
-    const end = this.start[group + 1]
-    let first = this.start[group]
+  /** Finds maximum, first row and count of a observation again. */
+  refresh(observation: number): void {
+    const end = this.start[observation + 1]
+    let first = this.start[observation]
     if (first === end) return
     let best = this.values[first]
     let count = 1
@@ -65,13 +65,13 @@ export class GreedyTable {
         count = 1
       } else if (value === best) count++
     }
-    this.best[group] = best
-    this.first[group] = first
-    this.count[group] = count
+    this.best[observation] = best
+    this.first[observation] = first
+    this.count[observation] = count
   }
 
   refreshAll(): void {
-    for (let group = 0; group < this.best.length; group++) this.refresh(group)
+    for (let observation = 0; observation < this.best.length; observation++) this.refresh(observation)
   }
 }
 

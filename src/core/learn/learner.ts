@@ -17,6 +17,13 @@ export interface LastStep {
 /** What a table holds a number for, and what the number is. */
 export type TableHolds = 'action values' | 'preferences' | 'values'
 
+/** A table of a learner. */
+export interface LearnTable {
+  readonly holds: TableHolds
+  /** [tableRows], or [observations] where it holds values */
+  readonly numbers: Float64Array
+}
+
 /** Why a run is over, or that it is not. */
 export type LearnStatus =
   | { readonly outcome: 'learning' }
@@ -58,8 +65,16 @@ export interface Learner {
   /** Exploration, or temperature, and learning rate as they are now. */
   readonly level: number
   readonly rate: number
-  /** [tableRows] action values or preferences, or [observations] values */
+  /** [tableRows] action values or preferences, or [observations] values: what it acts by, or evaluates */
   readonly table: Float64Array
+  /** All its tables by name, that one first. */
+  tables(): Readonly<Record<string, LearnTable>>
+  /**
+   * [states] what each state is worth by what was learned: 0 for endings; null where only the exact value of the policy
+   * could tell, as preferences do not.
+   * @param table  as the table was at another moment
+   */
+  stateValues(table?: Float64Array): Float64Array | null
   /** [tableRows] how often each row was taken */
   readonly visits: Float64Array
   readonly changes: Changes

@@ -38,8 +38,8 @@ describe.each(LEARN_METHOD_IDS)('%s', (method) => {
         expect([...other.behaviour()]).toEqual([...learner.behaviour()])
         expect(other.last).toEqual(learner.last)
         expect(other.steps).toBe(learner.steps)
-        for (let group = 0; group < model.observations; group++)
-          expect(other.working(group)).toEqual(learner.working(group))
+        for (let observation = 0; observation < model.observations; observation++)
+          expect(other.working(observation)).toEqual(learner.working(observation))
         learner.restore(snapshot)
         learner.advance(200)
         expect([...learner.table]).toEqual([...other.table])
@@ -58,8 +58,8 @@ describe.each(LEARN_METHOD_IDS)('%s', (method) => {
       expect(pseudo).toContain(pseudoPlaceOf(LEARN_METHODS[method], learner))
       const { changes } = learner
       if (changes.count === 0) continue
-      const group = world.observation[learner.last.state]
-      const working = learner.working(group)
+      const observation = world.observation[learner.last.state]
+      const working = learner.working(observation)
       if (!working) continue
       const strong = working.lines.filter((line) => line.strong)
       expect(strong.length).toBe(1)
@@ -69,8 +69,8 @@ describe.each(LEARN_METHOD_IDS)('%s', (method) => {
       if (method === 'dyna-q') continue
       const cells =
         LEARN_METHODS[method].tableHolds === 'values'
-          ? [learner.table[group]]
-          : [...learner.table.subarray(world.tableStart[group], world.tableStart[group + 1])]
+          ? [learner.table[observation]]
+          : [...learner.table.subarray(world.tableStart[observation], world.tableStart[observation + 1])]
       expect(cells).toContain(numbers.at(-1))
       if (numbers.length === 4) expect(numbers[0] + numbers[1] * numbers[2]).toBeCloseTo(numbers[3], 12)
       seen++
@@ -94,9 +94,9 @@ describe.each(LEARN_METHOD_IDS)('%s', (method) => {
     const learner = learned(method, chancyGrid(), { episodes: 50 })
     const { tableStart } = learner.world
     for (const policy of [learner.policy(), learner.behaviour()])
-      for (let group = 0; group < tableStart.length - 1; group++) {
-        if (tableStart[group] === tableStart[group + 1]) continue
-        const chances = policy.subarray(tableStart[group], tableStart[group + 1])
+      for (let observation = 0; observation < tableStart.length - 1; observation++) {
+        if (tableStart[observation] === tableStart[observation + 1]) continue
+        const chances = policy.subarray(tableStart[observation], tableStart[observation + 1])
         expect(chances.every((chance) => chance >= 0)).toBe(true)
         expect(chances.reduce((sum, chance) => sum + chance, 0)).toBeCloseTo(1, 12)
       }

@@ -1,4 +1,5 @@
 import type { Working } from '../explain/working'
+import type { LearnTable } from './learner'
 import type { Following } from './explore/following'
 import type { LearnSettings } from '../settings/settings'
 import { traceWorking } from './methods/traces/trace-working'
@@ -21,9 +22,17 @@ export abstract class Prediction extends TabularLearner {
     super(world, settings, slotSize)
     const { tableStart } = world
     this.table = new Float64Array(world.model.observations)
-    this.fillStart(this.table, (group) => tableStart[group] < tableStart[group + 1])
+    this.fillStart(this.table, (observation) => tableStart[observation] < tableStart[observation + 1])
     this.updates = new Float64Array(this.table.length)
     this.actor = this.follower()
+  }
+
+  override tables(): Readonly<Record<string, LearnTable>> {
+    return { values: { holds: 'values', numbers: this.table } }
+  }
+
+  override stateValues(table = this.table): Float64Array {
+    return this.world.perState(table)
   }
 
   /** The policy that is followed. */
@@ -56,11 +65,11 @@ export class TdPrediction extends Prediction {
     return this.lambda > 0 ? this.traces.values : null
   }
 
-  working(group: number): Working | undefined {
-    const at = group * TRACE_SLOT_SIZE
+  working(observation: number): Working | undefined {
+    const at = observation * TRACE_SLOT_SIZE
     return traceWorking(
       this.world,
-      { ...this.settingsOf(group), lambda: this.lambda },
+      { ...this.settingsOf(observation), lambda: this.lambda },
       this.slots.subarray(at, at + TRACE_SLOT_SIZE),
       'value',
     )
@@ -70,13 +79,13 @@ export class TdPrediction extends Prediction {
     this.traces.clear()
   }
 
-  protected override learn(group: number, _row: number, reward: number, next: number): void {
+  protected override learn(observation: number, _row: number, reward: number, next: number): void {
     const { table, traces, settings, slots } = this
     // An ending has no rows, and nothing ever writes its value: it is 0.
     const ahead = table[next]
-    const error = reward + this.discount * ahead - table[group]
-    traces.visit(group, settings.traces === 'replacing')
-    this.updates[group]++
+    const error = reward + this.discount * ahead - table[observation]
+    traces.visit(observation, settings.traces === 'replacing')
+    this.updates[observation]++
     for (let i = 0; i < traces.count; i++) {
       const cell = traces.cells[i]
       const old = table[cell]
@@ -89,7 +98,7 @@ export class TdPrediction extends Prediction {
       slots[at + TRACE_SLOT.trace] = traces.values[cell]
       slots[at + TRACE_SLOT.error] = error
     }
-    this.rateAt(this.updates[group])
+    this.rateAt(this.updates[observation])
     traces.fade(this.discount * this.lambda)
   }
 

@@ -37,7 +37,7 @@ function opened(file: string) {
       run,
     })
     while (learner.advance(1_000_000) > 0);
-    return { learner, worth: worth(learner.world.modelPolicy(learner.policy())) }
+    return { learner, worth: worth(learner.world.toModelRows(learner.policy())) }
   }
   const optimum = () => {
     const planner = planMethod(defaultPlanMethod(model)).create(model, {

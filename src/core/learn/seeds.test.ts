@@ -16,10 +16,10 @@ it('summarises a run by its rolling means, and says where it was over', () => {
   const summary = summarise(learner, seedsEpisodes(200), 10, 1.5)
   const { count } = learner.log
   expect(count).toBeLessThan(200)
-  const mean = learner.log.returns.slice(count - 10, count).reduce((sum, gain) => sum + gain, 0) / 10
+  const mean = learner.log.returns.slice(count - 10, count).reduce((sum, returned) => sum + returned, 0) / 10
   expect(summary.lastMean).toBeCloseTo(mean, 10)
   expect(summary.mean).toBeCloseTo(
-    learner.log.returns.slice(0, count).reduce((sum, gain) => sum + gain, 0) / count,
+    learner.log.returns.slice(0, count).reduce((sum, returned) => sum + returned, 0) / count,
     10,
   )
   expect(summary.means[count - 1]).toBeCloseTo(mean, 10)

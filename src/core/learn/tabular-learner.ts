@@ -8,7 +8,7 @@ import { Following } from './explore/following'
 import { EpisodeLog } from './episode-log'
 import type { GreedyTable } from './greedy-table'
 import { plainArrays, type Allocate } from './greedy-table'
-import type { Changes, LastStep, Learner, LearnSnapshot, LearnStatus } from './learner'
+import type { Changes, LastStep, Learner, LearnSnapshot, LearnStatus, LearnTable } from './learner'
 import { rateOfVisit, scheduleAt, standsAfter, type Schedule } from './schedule'
 import type { LearnSettings } from '../settings/settings'
 import { SLOT, SLOT_SIZE } from './slots'
@@ -91,6 +91,15 @@ export abstract class TabularLearner implements Learner {
     return null
   }
 
+  /** Of a table of action values; methods with other tables tell theirs. */
+  tables(): Readonly<Record<string, LearnTable>> {
+    return { 'action values': { holds: 'action values', numbers: this.table } }
+  }
+
+  stateValues(table = this.table): Float64Array | null {
+    return this.world.bestOfRows(table)
+  }
+
   advance(limit: number, episodes = Infinity): number {
     const { log } = this
     let taken = 0
@@ -111,9 +120,9 @@ export abstract class TabularLearner implements Learner {
     // As it would act next; being asked must leave no mark.
     const { level, rate } = this
     this.tick()
-    for (let group = 0; group < tableStart.length - 1; group++)
-      if (tableStart[group] < tableStart[group + 1])
-        this.actor.chances(group, policy.subarray(tableStart[group], tableStart[group + 1]))
+    for (let observation = 0; observation < tableStart.length - 1; observation++)
+      if (tableStart[observation] < tableStart[observation + 1])
+        this.actor.chances(observation, policy.subarray(tableStart[observation], tableStart[observation + 1]))
     this.level = level
     this.rate = rate
     if (this.actor.level !== undefined) this.actor.level = level
@@ -177,14 +186,20 @@ export abstract class TabularLearner implements Learner {
   }
 
   /** What a method learns from one step. `ended` says that the next state is an ending, not that a cap cut it off. */
-  protected abstract learn(group: number, row: number, reward: number, next: number, ended: boolean): void
+  protected abstract learn(
+    observation: number,
+    row: number,
+    reward: number,
+    next: number,
+    ended: boolean,
+  ): void
 
   protected beginEpisode(): void {}
 
   /** Within an episode an action was chosen only after the update before it: for workings that compare. */
   protected noteNext(_row: number): void {}
 
-  /** What it learns when an episode is over, after what it learns from its last step; `group` is where it was left. */
+  /** What it learns when an episode is over, after what it learns from its last step; `observation` is where it was left. */
   protected endEpisode(_group: number, _ended: boolean): void {}
 
   /** Names of the numbers that make up where the learner is, its own or of something it holds, as `model.entries`. */
@@ -226,12 +241,12 @@ export abstract class TabularLearner implements Learner {
   /** An actor that follows the policy of the settings. */
   protected follower(): Following {
     const { world, settings } = this
-    return new Following(world.tableStart, world.tablePolicy(settings.policy), this.exploration)
+    return new Following(world.tableStart, world.toTableRows(settings.policy), this.exploration)
   }
 
   /** An action for what the agent sees, with exploration as it is now. */
-  protected choose(group: number): number {
-    const row = this.actor.choose(group)
+  protected choose(observation: number): number {
+    const row = this.actor.choose(observation)
     this.exploring = this.actor.explored ? 1 : 0
     return row
   }
@@ -243,10 +258,10 @@ export abstract class TabularLearner implements Learner {
   }
 
   /** Whether a number may stand in the table; ends the run when it has run away. */
-  protected sound(value: number, group: number): boolean {
+  protected sound(value: number, observation: number): boolean {
     if (value >= -this.most && value <= this.most) return true
     const { labels } = this.world.model
-    const state = this.world.someState(group)
+    const state = this.world.someState(observation)
     this.status = {
       outcome: 'diverged',
       reason: `The number for ${labels[state]} ran away in step ${formatCount(this.steps + 1)}: ${
@@ -260,7 +275,7 @@ export abstract class TabularLearner implements Learner {
 
   /** Writes down what an update was made of, for its working. @returns where the fields of the method begin */
   protected noteUpdate(
-    group: number,
+    observation: number,
     cell: number,
     old: number,
     result: number,
@@ -269,7 +284,7 @@ export abstract class TabularLearner implements Learner {
     rate: number,
   ): number {
     const { slots } = this
-    const at = group * this.slotSize
+    const at = observation * this.slotSize
     slots[at + SLOT.row] = cell
     slots[at + SLOT.old] = old
     slots[at + SLOT.reward] = reward
@@ -278,13 +293,13 @@ export abstract class TabularLearner implements Learner {
     slots[at + SLOT.result] = result
     slots[at + SLOT.step] = this.steps
     slots[at + SLOT.rate] = rate
-    if (this.discounts) this.discounts[group] = this.discount
+    if (this.discounts) this.discounts[observation] = this.discount
     return at
   }
 
   /** The settings as they were in the last update of an observation: its outcome may have discounted besides. */
-  protected settingsOf(group: number): LearnSettings {
-    return this.discounts ? { ...this.settings, discount: this.discounts[group] } : this.settings
+  protected settingsOf(observation: number): LearnSettings {
+    return this.discounts ? { ...this.settings, discount: this.discounts[observation] } : this.settings
   }
 
   protected noteChange(cell: number, before: number): void {
@@ -324,15 +339,15 @@ export abstract class TabularLearner implements Learner {
       this.beginEpisode()
     } else if (this.ticksEveryStep) this.tick()
     const { state } = this
-    const group = world.observation[state]
+    const observation = world.observation[state]
     let row = this.chosen
     if (row < 0) {
-      row = this.choose(group)
+      row = this.choose(observation)
       if (this.age > 0) this.noteNext(row)
     }
     this.chosen = -1
     const explored = this.exploring === 1
-    world.step(state, row - world.tableStart[group], this.environment)
+    world.step(state, row - world.tableStart[observation], this.environment)
     const { next, reward } = world
     this.discount = settings.discount * world.carried
     const ended = world.ending[next] === 1
@@ -344,7 +359,7 @@ export abstract class TabularLearner implements Learner {
     last.next = next
     last.explored = explored
     last.ended = ended ? 'ending' : over ? 'cap' : 'no'
-    this.learn(group, row, reward, world.observation[next], ended)
+    this.learn(observation, row, reward, world.observation[next], ended)
     if (over) this.endEpisode(world.observation[next], ended)
     this.returned += this.power * reward
     this.power *= this.discount
@@ -405,10 +420,10 @@ function startSize({ start }: LearnSettings): number {
   return start.kind === 'constant' ? Math.abs(start.value) : start.kind === 'random' ? start.spread : 0
 }
 
-/** The most rows any group has. */
+/** The most rows any observation has. */
 export function mostRows(start: Int32Array): number {
   let most = 0
-  for (let group = 0; group < start.length - 1; group++)
-    most = Math.max(most, start[group + 1] - start[group])
+  for (let observation = 0; observation < start.length - 1; observation++)
+    most = Math.max(most, start[observation + 1] - start[observation])
   return most
 }

@@ -242,7 +242,7 @@ it('on-policy learns what is worth most while exploring, off-policy what is wort
   const worth = (method: LearnMethodId) => {
     const learner = run(method)
     const of = (policy: Float64Array) => {
-      const result = evaluatePolicy(model, learner.world.modelPolicy(policy), 1)
+      const result = evaluatePolicy(model, learner.world.toModelRows(policy), 1)
       if (result.outcome !== 'solved') throw new Error(result.outcome)
       return startValue(model, result.values)
     }

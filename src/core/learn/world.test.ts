@@ -47,7 +47,7 @@ describe('World', () => {
       'leave',
       'walk',
     ])
-    expect([...world.modelPolicy(Float64Array.of(0.25, 0.75, 1))]).toEqual([0.25, 0.75, 0.25, 0.75, 1])
+    expect([...world.toModelRows(Float64Array.of(0.25, 0.75, 1))]).toEqual([0.25, 0.75, 0.25, 0.75, 1])
     const stream = new RandomStream(1, 'environment')
     world.step(1, 0, stream)
     expect([world.next, world.reward]).toEqual([3, 1])

@@ -100,16 +100,41 @@ export class World {
     if (this.outcomeDiscount) this.carried = this.outcomeDiscount[outcome]
   }
 
+  /** [states] the largest number of each state's actions, of [tableRows]; 0 for endings */
+  bestOfRows(table: Float64Array): Float64Array {
+    const { tableStart } = this
+    const best = new Float64Array(tableStart.length - 1)
+    for (let o = 0; o < best.length; o++) {
+      let most = tableStart[o] === tableStart[o + 1] ? 0 : -Infinity
+      for (let row = tableStart[o]; row < tableStart[o + 1]; row++) if (table[row] > most) most = table[row]
+      best[o] = most
+    }
+    return this.perState(best)
+  }
+
+  /** [states] from [observations] */
+  perState(perObservation: Float64Array): Float64Array {
+    return Float64Array.from(this.observation, (o) => perObservation[o])
+  }
+
+  /** [tableRows] the observation of each row */
+  observationsOfRows(): Int32Array {
+    const { tableStart } = this
+    const observations = new Int32Array(this.tableRows)
+    for (let o = 0; o < tableStart.length - 1; o++) observations.fill(o, tableStart[o], tableStart[o + 1])
+    return observations
+  }
+
   /** A state that looks like this. */
-  someState(group: number): number {
-    return this.observation.indexOf(group)
+  someState(observation: number): number {
+    return this.observation.indexOf(observation)
   }
 
   /**
    * A policy over the model's rows as one over table rows: [tableRows]. Of states that look alike, the first one
    * counts; null is every action equally often.
    */
-  tablePolicy(policy: Float64Array | null): Float64Array {
+  toTableRows(policy: Float64Array | null): Float64Array {
     const { tableStart, model } = this
     const table = new Float64Array(this.tableRows)
     for (let s = model.states - 1; s >= 0; s--) {
@@ -121,12 +146,12 @@ export class World {
   }
 
   /** A policy over table rows as one over the model's rows: [model.rows]. */
-  modelPolicy(tablePolicy: Float64Array): Float64Array {
+  toModelRows(toTableRows: Float64Array): Float64Array {
     const { model } = this
     const policy = new Float64Array(model.rows)
     for (let s = 0; s < model.states; s++) {
       const shift = this.tableStart[model.observation[s]] - model.rowStart[s]
-      for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++) policy[r] = tablePolicy[r + shift]
+      for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++) policy[r] = toTableRows[r + shift]
     }
     return policy
   }

@@ -52,3 +52,9 @@ export function startValue(model: Model, values: Float64Array): number {
     sum += model.startProbability[i] * values[model.startState[i]]
   return sum
 }
+
+/** The row of an action in a state; -1 where it is not available. */
+export function rowOf({ rowStart, rowAction }: Model, state: number, action: number): number {
+  for (let r = rowStart[state]; r < rowStart[state + 1]; r++) if (rowAction[r] === action) return r
+  return -1
+}

@@ -10,7 +10,7 @@ import { carryValues } from './carry'
 import { comparePlans, type HeldPlan } from './difference'
 import { PLAN_DEFAULTS } from './planner'
 import { shapedModel } from './shaping'
-import { planStages } from './stages'
+import { planHorizon } from './horizon'
 import { BackwardInduction, ValueIteration } from './value-iteration'
 
 function planned(model: Model, discount: number): HeldPlan {
@@ -145,7 +145,7 @@ it('all stages of a horizon are those of horizons one by one', () => {
     endings: [{ at: 'D2', reward: 5, name: '' }],
     veer: 0.2,
   })
-  const stages = planStages(model, 0.9, 6)
+  const stages = planHorizon(model, 0.9, 6)
   expect(stages.count).toBe(6)
   for (const left of [1, 4, 6]) {
     const planner = new BackwardInduction(model, { ...PLAN_DEFAULTS, discount: 0.9, horizon: left })

@@ -20,7 +20,7 @@ function ring(rewards: readonly number[]): Model {
   )
 }
 
-const FINDERS = PLAN_METHOD_IDS.filter((id) => planMethod(id).finds === 'best' && !planMethod(id).staged)
+const FINDERS = PLAN_METHOD_IDS.filter((id) => planMethod(id).purpose === 'control' && !planMethod(id).staged)
 
 describe('reward for ever', () => {
   it.each(FINDERS)('is recognised by %s, whatever the cycle', (id) => {

@@ -16,7 +16,7 @@ function run(id: PlanMethodId, model: Model, settings: Partial<PlanSettings> = {
   while (planner.status.outcome === 'running') planner.sweep()
   return planner
 }
-const FINDERS = PLAN_METHOD_IDS.filter((id) => planMethod(id).finds === 'best' && !planMethod(id).staged)
+const FINDERS = PLAN_METHOD_IDS.filter((id) => planMethod(id).purpose === 'control' && !planMethod(id).staged)
 const FIELD = gridModel(['.....', '.#:#.', '..:..', '.#...'], {
   starts: [{ at: 'A1', weight: 1 }],
   endings: [
@@ -170,7 +170,7 @@ describe('policy iteration', () => {
   })
 })
 
-const JUDGES = PLAN_METHOD_IDS.filter((id) => planMethod(id).finds === 'worth')
+const JUDGES = PLAN_METHOD_IDS.filter((id) => planMethod(id).purpose === 'prediction')
 
 describe.each(JUDGES)('%s', (id) => {
   it('agrees with a linear solve of any policy, discounted or not', () => {

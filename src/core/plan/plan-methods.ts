@@ -1,3 +1,4 @@
+import type { Purpose } from '../purpose'
 import { pseudoCode, type PseudoLine } from '../explain/pseudo-code'
 import type { Model } from '../model/model'
 import { ActionValueIteration } from './action-value-iteration'
@@ -18,7 +19,7 @@ export interface PlanMethod {
   /** Settings that belong to it besides discount and tolerance. */
   readonly settings: readonly PlanOption[]
   /** Whether it ends with the best policy, or with what a given one is worth. */
-  readonly finds: 'best' | 'worth'
+  readonly purpose: Purpose
   /** Whether each sweep is sure to bring every value closer by the factor of the discount. */
   readonly contracts: boolean
   /** Whether it goes from evaluating to improving and back. */
@@ -40,7 +41,7 @@ export const PLAN_METHODS = {
     idea: 'In each sweep every state takes the value of its best action, computed from the values of the sweep before.',
     source: 'Bellman 1957; Sutton & Barto 2018, section 4.4',
     settings: [],
-    finds: 'best',
+    purpose: 'control',
     contracts: true,
     pseudo: pseudoCode(`
 V(s) ← 0 for every state @start
@@ -57,7 +58,7 @@ ${GREEDY}`),
     idea: 'As value iteration, but a backup uses what the sweep has computed already: the order of the states matters.',
     source: 'Sutton & Barto 2018, sections 4.1 and 4.4',
     settings: ['order'],
-    finds: 'best',
+    purpose: 'control',
     contracts: true,
     pseudo: pseudoCode(`
 V(s) ← 0 for every state @start
@@ -73,7 +74,7 @@ ${GREEDY}`),
     idea: 'Backs up whichever state may be furthest from its backup; as many backups as there are states count as a sweep.',
     source: 'Moore & Atkeson 1993',
     settings: [],
-    finds: 'best',
+    purpose: 'control',
     contracts: false,
     pseudo: pseudoCode(`
 V(s) ← 0, debt(s) ← ∞ for every state @start
@@ -92,7 +93,7 @@ ${GREEDY}`),
     idea: 'Keeps a value for every action of every state, each computed from the best ones of the sweep before.',
     source: 'Sutton & Barto 2018, equation 4.2',
     settings: [],
-    finds: 'best',
+    purpose: 'control',
     contracts: true,
     pseudo: pseudoCode(`
 Q(s, a) ← 0 for every state and action @start
@@ -109,7 +110,7 @@ policy(s) ← the actions with the largest Q(s, a) @end`),
     idea: 'Works out what the policy is worth, then every state changes to what looks best, and so on until nothing changes.',
     source: 'Howard 1960; Sutton & Barto 2018, section 4.3',
     settings: ['policy', 'evaluation'],
-    finds: 'best',
+    purpose: 'control',
     contracts: false,
     alternates: true,
     pseudo: pseudoCode(`
@@ -130,7 +131,7 @@ where actions are a tie only nearly: best backups until V settles @optimise`),
     idea: 'As policy iteration, but with a few sweeps of evaluation only before the policy is improved again.',
     source: 'Puterman & Shin 1978',
     settings: ['policy', 'evaluations'],
-    finds: 'best',
+    purpose: 'control',
     contracts: false,
     alternates: true,
     pseudo: pseudoCode(`
@@ -149,7 +150,7 @@ the policy is the last one @end`),
     idea: 'The quickest: backs up from the endings back, counts staying put at once, and follows each policy until it has mostly settled.',
     source: 'Puterman & Shin 1978; Puterman 1994, sections 6.3.3 and 6.5',
     settings: [],
-    finds: 'best',
+    purpose: 'control',
     contracts: false,
     alternates: true,
     pseudo: pseudoCode(`
@@ -170,7 +171,7 @@ the policy is the last one @end`),
     idea: 'For episodes of a fixed number of steps: values and best actions with 1, 2, 3 … steps to go, each exact.',
     source: 'Puterman 1994, section 4.5',
     settings: ['horizon'],
-    finds: 'best',
+    purpose: 'control',
     contracts: false,
     staged: true,
     pseudo: pseudoCode(`
@@ -187,7 +188,7 @@ done: Vₖ is exact for every k @end`),
     idea: 'In each sweep every state takes the mean of its actions’ backups, weighed by the policy: what the policy is worth.',
     source: 'Sutton & Barto 2018, section 4.1',
     settings: ['policy'],
-    finds: 'worth',
+    purpose: 'prediction',
     contracts: true,
     pseudo: pseudoCode(`
 V(s) ← 0 for every state @start
@@ -204,7 +205,7 @@ V is the value of the policy @end`),
     idea: 'As evaluation, but a backup uses what the sweep has computed already: the order of the states matters.',
     source: 'Sutton & Barto 2018, section 4.1',
     settings: ['policy', 'order'],
-    finds: 'worth',
+    purpose: 'prediction',
     contracts: true,
     pseudo: pseudoCode(`
 V(s) ← 0 for every state @start
@@ -220,7 +221,7 @@ V is the value of the policy @end`),
     idea: 'Solves the equations of the policy’s values in one step: no sweeps, no waiting.',
     source: 'Sutton & Barto 2018, equation 4.4; Golub & Van Loan 2013, section 3.4',
     settings: ['policy'],
-    finds: 'worth',
+    purpose: 'prediction',
     contracts: false,
     pseudo: pseudoCode(`
 r(s) ← expected reward of a step under the policy @start

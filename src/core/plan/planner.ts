@@ -152,7 +152,7 @@ export abstract class Planner {
       this.status = { outcome: 'never-ends', states: lost }
       return
     }
-    if (!this.finds()) return
+    if (!this.controls()) return
     const gain = endlessGain(model)
     if (gain.kind === 'positive')
       this.status = { outcome: 'gains-for-ever', states: Array.from(gain.states, (s) => model.labels[s]) }
@@ -185,7 +185,7 @@ export abstract class Planner {
   }
 
   /** Whether it looks for the best policy; else it evaluates a given one, which may be content with little. */
-  protected finds(): boolean {
+  protected controls(): boolean {
     return true
   }
 

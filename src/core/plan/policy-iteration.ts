@@ -97,7 +97,7 @@ abstract class GivenPolicy extends PolicyPlanner {
     this.order = this.order.filter((s) => !this.apart[s])
   }
 
-  protected override finds(): boolean {
+  protected override controls(): boolean {
     return false
   }
 

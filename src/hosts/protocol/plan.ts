@@ -2,7 +2,7 @@ import type { Working } from '../../core/explain/working'
 import type { Model } from '../../core/model/model'
 import type { PlanMethodId } from '../../core/plan/plan-methods'
 import type { PlanPhase, PlanSettings, PlanStatus } from '../../core/plan/planner'
-import type { Stages } from '../../core/plan/stages'
+import type { HorizonPlan } from '../../core/plan/horizon'
 import type { PlanGoal } from '../../core/recording/plan-recording'
 import type { HostFailure, Speed } from './common'
 
@@ -31,7 +31,7 @@ export type PlanRequest =
   /** The state whose working every frame brings along. */
   | { readonly type: 'watch'; readonly state: number | null }
   /** All stages of a finite horizon at once. */
-  | { readonly type: 'stages' }
+  | { readonly type: 'horizon' }
   | { readonly type: 'shown' }
 
 /** What one step of a plan is. */
@@ -80,9 +80,9 @@ export interface PlanFrame {
   readonly work: Float64Array
 }
 
-export interface PlanStages extends Stages {
-  readonly type: 'stages'
+export interface HorizonReply extends HorizonPlan {
+  readonly type: 'horizon'
   readonly session: number
 }
 
-export type PlanReply = PlanFrame | PlanStages | HostFailure
+export type PlanReply = PlanFrame | HorizonReply | HostFailure

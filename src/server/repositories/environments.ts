@@ -4,18 +4,14 @@ import { randomUUID } from 'node:crypto'
 import { and, count, desc, eq, getTableColumns, isNotNull, isNull, sql } from 'drizzle-orm'
 import { checkEnvironment } from '../../core/environment/document'
 import { followBase } from '../../core/environment/changes'
+import { COUNTED_OUTCOMES, PICTURED_LENGTH } from '../../core/limits'
 import { ProblemError } from '../../core/problem'
 import type { EnvironmentRecord, EnvironmentSummary, SaveReceipt } from '../contract/environments'
 import { environments, type Database } from '../db/schema'
 import { keepRested } from './versions'
 
-/** Documents above this many characters are left out of the shelf's listing. */
-const PICTURE_LIMIT = 200_000
 /** Work spent on counting a rulebook's states while it is saved: some tenths of a second. */
 const COUNT_BUDGET = { rows: 20_000, happenings: 300_000 }
-
-/** Rough outcomes of any other kind up to which its states are counted while it is saved. */
-const COUNT_LIMIT = 1_000_000
 
 /** What came of a save. */
 export type SaveOutcome =
@@ -32,7 +28,7 @@ export async function listEnvironments(db: Database): Promise<EnvironmentSummary
       // Large ones are not even read: the shelf has no picture of them.
       document: sql<
         string | null
-      >`iif(length(${environments.document}) <= ${PICTURE_LIMIT}, ${environments.document}, null)`,
+      >`iif(length(${environments.document}) <= ${PICTURED_LENGTH}, ${environments.document}, null)`,
     })
     .from(environments)
     .where(isNull(environments.deletedAt))
@@ -223,7 +219,7 @@ function columnsOf(document: EnvironmentDocument) {
 function sizeOf(document: EnvironmentDocument): { states: number | null; actions: number | null } {
   // Where nobody knows beforehand how many there are, they are counted as far as the budget goes.
   const outcomes = kindOf(document).roughOutcomes(document)
-  if (outcomes > COUNT_LIMIT && outcomes < Infinity) return { states: null, actions: null }
+  if (outcomes > COUNTED_OUTCOMES && outcomes < Infinity) return { states: null, actions: null }
   // Half-made environments are kept all the same; so are those too large to count in passing.
   const result = tryCompile(document, COUNT_BUDGET)
   if (!result.ok) return { states: null, actions: null }

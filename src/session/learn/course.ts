@@ -11,8 +11,8 @@ import type { LearnSession } from './learn-session'
 import type { PolicySource } from '../plan/policy-source'
 import { findPolicy } from '../plan/policy-sources'
 
-/** One stage of a course: where a knob stands, and for how many episodes it is learned there. */
-export interface CourseStage {
+/** One step of a course: where a knob stands, and for how many episodes it is learned there. */
+export interface CourseStep {
   readonly value: number
   readonly episodes: number
 }
@@ -20,11 +20,11 @@ export interface CourseStage {
 export interface CourseState {
   /** The knob that makes the environment easier or harder; null before one was chosen. */
   readonly knob: string | null
-  readonly stages: readonly CourseStage[]
-  /** The stage that is being learned, from 0; null when no course goes on. */
+  readonly steps: readonly CourseStep[]
+  /** The step that is being learned, from 0; null when no course goes on. */
   readonly at: number | null
   readonly failure: string | null
-  /** What came of each stage that is done, in words. */
+  /** What came of each step that is done, in words. */
   readonly done: readonly string[]
 }
 
@@ -35,10 +35,10 @@ interface CourseParts {
   readonly learn: LearnSession
 }
 
-/** Several stages from easy to hard, learned one after the other with the table carried over. Knows no React. */
+/** Several steps from easy to hard, learned one after the other with the table carried over. Knows no React. */
 export interface Course {
   readonly store: StoreApi<CourseState>
-  set(part: Partial<Pick<CourseState, 'knob' | 'stages'>>): void
+  set(part: Partial<Pick<CourseState, 'knob' | 'steps'>>): void
   run(parts: CourseParts): Promise<void>
   stop(): void
 }
@@ -46,7 +46,7 @@ export interface Course {
 export function createCourse(): Course {
   const store = createStore<CourseState>()(() => ({
     knob: null,
-    stages: [],
+    steps: [],
     at: null,
     failure: null,
     done: [],
@@ -62,15 +62,15 @@ export function createCourse(): Course {
     async run(parts) {
       const mine = ++ticket
       const going = () => mine === ticket
-      const { knob, stages } = store.getState()
+      const { knob, steps } = store.getState()
       if (!knob) return
       store.setState({ failure: null, done: [] })
       try {
         let carried: Checkpoint | null = null
-        for (const [at, stage] of stages.entries()) {
+        for (const [at, step] of steps.entries()) {
           store.setState({ at })
-          if (!(await turnKnob(parts, store, knob, stage.value, going))) return
-          carried = await learnStage(parts, store, stage, carried, going)
+          if (!(await turnKnob(parts, store, knob, step.value, going))) return
+          carried = await learnStep(parts, store, step, carried, going)
           if (!carried) return
           const { frame } = parts.learn.store.getState()
           const worth = frame?.exactValue
@@ -116,11 +116,11 @@ async function turnKnob(
   return going()
 }
 
-/** Learns one stage to its end, from the table of the one before. @returns null when the course was given up */
-async function learnStage(
+/** Learns one step to its end, from the table of the one before. @returns null when the course was given up */
+async function learnStep(
   { study, model, learn }: CourseParts,
   course: Source,
-  { episodes }: CourseStage,
+  { episodes }: CourseStep,
   carried: Checkpoint | null,
   going: () => boolean,
 ): Promise<Checkpoint | null> {
@@ -135,7 +135,10 @@ async function learnStage(
   const { tableHolds, title } = learnMethod(choice.method)
   const given = carried && carryCheckpoint(carried, world, tableHolds)
   learn.restartWith(
-    given && { title: `what was learned in the stage before: ${carriedInWords(given)}`, table: given.table },
+    given && {
+      title: `what was learned in the course step before: ${carriedInWords(given)}`,
+      table: given.table,
+    },
   )
   learn.setSpeed('flat out')
   learn.run()
@@ -151,7 +154,7 @@ async function learnStage(
   }
   const { table, steps, episodes: played } = await learn.take()
   return makeCheckpoint(world, table, {
-    name: `${title}, a stage of a course`,
+    name: `${title}, a step of a course`,
     environment: study.getState().document.name,
     method: choice.method,
     holds: tableHolds,

@@ -5,7 +5,7 @@ import { capFor, LEARN_DEFAULTS } from '../../core/settings/settings'
 import { settingsOf, type LearnChoice } from '../../core/settings/choice'
 import { modelFingerprint } from '../../core/model/fingerprint'
 import type { Model } from '../../core/model/model'
-import { startLearnWorker, type WorkerLine } from '../../hosts/browser/launcher'
+import { startLearnWorker, type Connection } from '../../hosts/browser/launcher'
 import { afterDrawing } from '../after-drawing'
 import type {
   LearnFrame,
@@ -103,7 +103,7 @@ export function createLearnSession(
   /** What a link asks for: settings, or what is wrong with them. */
   asked: RunLink | null = null,
   runs: KeptRuns = browserKeptRuns(),
-  startWorker: () => WorkerLine<LearnRequest, LearnReply> = startLearnWorker,
+  startWorker: () => Connection<LearnRequest, LearnReply> = startLearnWorker,
 ): LearnSession {
   const store = createStore<LearnState>()(() => ({
     choice: { ...firstChoice(document), ...(asked && 'choice' in asked ? asked.choice : {}) },
@@ -118,7 +118,7 @@ export function createLearnSession(
     kept: null,
     broken: null,
   }))
-  let line: WorkerLine<LearnRequest, LearnReply> | undefined
+  let connection: Connection<LearnRequest, LearnReply> | undefined
   let session = 0
   let opened: Model | undefined
   let find: PolicyFinder = () => null
@@ -130,8 +130,8 @@ export function createLearnSession(
   let waiting: ((table: Extract<LearnReply, { type: 'table' }>) => void)[] = []
 
   const fail = (message: string) => {
-    line?.close()
-    line = undefined
+    connection?.close()
+    connection = undefined
     store.setState(({ frame }) => ({
       failure: message,
       frame: frame && { ...frame, running: false },
@@ -163,7 +163,7 @@ export function createLearnSession(
       case 'frame':
         notePlace(reply)
         store.setState({ frame: reply, ...(reply.reached > reply.first ? { broken: null } : {}) })
-        afterDrawing(() => line?.post({ type: 'shown' }))
+        afterDrawing(() => connection?.post({ type: 'shown' }))
         return
       default:
         reply satisfies never
@@ -189,11 +189,11 @@ export function createLearnSession(
   }
   const start = (current: Model, given: GivenTable | null = null, saved: SavedRun | null = null) => {
     const { choice } = store.getState()
-    if (!line) {
-      line = startWorker()
-      line.listen(hear, () => fail('The worker broke down.'))
-      line.post({ type: 'window', episodes: store.getState().window })
-      line.post({ type: 'watch', state: watched })
+    if (!connection) {
+      connection = startWorker()
+      connection.listen(hear, () => fail('The worker broke down.'))
+      connection.post({ type: 'window', episodes: store.getState().window })
+      connection.post({ type: 'watch', state: watched })
     }
     session++
     id = newId()
@@ -209,7 +209,7 @@ export function createLearnSession(
       kept: saved,
     })
     const { method } = choice
-    line.post({
+    connection.post({
       type: 'open',
       session,
       model: current,
@@ -244,20 +244,20 @@ export function createLearnSession(
     },
     setSpeed(speed) {
       store.setState({ speed })
-      if (store.getState().frame?.running) line?.post({ type: 'run', speed })
+      if (store.getState().frame?.running) connection?.post({ type: 'run', speed })
     },
     setWindow(episodes) {
       store.setState({ window: episodes })
-      line?.post({ type: 'window', episodes })
+      connection?.post({ type: 'window', episodes })
     },
     watch(state) {
       watched = state
-      line?.post({ type: 'watch', state })
+      connection?.post({ type: 'watch', state })
     },
-    run: () => line?.post({ type: 'run', speed: store.getState().speed }),
-    pause: () => line?.post({ type: 'pause' }),
-    step: (unit, way = 'on') => line?.post({ type: 'step', unit, way }),
-    go: (unit, count) => line?.post({ type: 'go', unit, count }),
+    run: () => connection?.post({ type: 'run', speed: store.getState().speed }),
+    pause: () => connection?.post({ type: 'pause' }),
+    step: (unit, way = 'on') => connection?.post({ type: 'step', unit, way }),
+    go: (unit, count) => connection?.post({ type: 'go', unit, count }),
     restart() {
       if (opened) start(opened)
     },
@@ -275,7 +275,7 @@ export function createLearnSession(
       store.setState({ choice, broken: null })
       // Taken again from its beginning, all of it can be gone back to; a long run begins at its keyframe.
       start(opened, null, replays && reached <= REPLAYED ? null : broken.saved)
-      line?.post({ type: 'reach', reached, at })
+      connection?.post({ type: 'reach', reached, at })
     },
     forgetBroken() {
       store.setState({ broken: null })
@@ -284,12 +284,12 @@ export function createLearnSession(
     take() {
       return new Promise((resolve) => {
         waiting.push(resolve)
-        line?.post({ type: 'take' })
+        connection?.post({ type: 'take' })
       })
     },
     close() {
-      line?.close()
-      line = undefined
+      connection?.close()
+      connection = undefined
       opened = undefined
     },
   }

@@ -3,7 +3,7 @@ import { seedsEpisodes, type RunSummary } from '../../core/learn/seeds'
 import { settingsOf, type LearnChoice } from '../../core/settings/choice'
 import type { Model, RowPolicy } from '../../core/model/model'
 import { modelFingerprint } from '../../core/model/fingerprint'
-import { startSeedsWorker, type WorkerLine } from '../../hosts/browser/launcher'
+import { startSeedsWorker, type Connection } from '../../hosts/browser/launcher'
 import type { SeedsReply, SeedsRequest } from '../../hosts/protocol/seeds'
 import { browserKeptRuns, type KeptRuns } from './kept-run'
 
@@ -58,11 +58,11 @@ export function createSeedsSession(
     shown: null,
     drawn: true,
   }))
-  let lines: WorkerLine<SeedsRequest, SeedsReply>[] = []
+  let connections: Connection<SeedsRequest, SeedsReply>[] = []
   let session = 0
   const stop = () => {
-    for (const line of lines) line.close()
-    lines = []
+    for (const connection of connections) connection.close()
+    connections = []
     session++
     store.setState({ running: false })
   }
@@ -105,17 +105,17 @@ export function createSeedsSession(
       const mine = session
       let next = 0
       const { method } = choice
-      lines = Array.from({ length: Math.max(1, Math.min(size, cores())) }, () => {
-        const line = startSeedsWorker()
+      connections = Array.from({ length: Math.max(1, Math.min(size, cores())) }, () => {
+        const connection = startSeedsWorker()
         const more = () => {
-          if (next < size) line.post({ type: 'run', run: next++ })
+          if (next < size) connection.post({ type: 'run', run: next++ })
         }
         const fail = (failure: string) => {
           if (mine !== session) return
           stop()
           store.setState({ failure })
         }
-        line.listen(
+        connection.listen(
           (reply) => {
             if (reply.session !== mine || mine !== session) return
             if (reply.type === 'failed') return fail(reply.message)
@@ -128,7 +128,7 @@ export function createSeedsSession(
           },
           () => fail('A worker broke down.'),
         )
-        line.post({
+        connection.post({
           type: 'open',
           session: mine,
           model,
@@ -139,7 +139,7 @@ export function createSeedsSession(
           window,
         })
         more()
-        return line
+        return connection
       })
     },
     stop,

@@ -3,7 +3,7 @@ import { playTrial, type TrialEpisode, type Trials, type TrialSettings } from '.
 import { World } from '../../core/learn/world'
 import type { Model, RowPolicy } from '../../core/model/model'
 import type { Measure } from '../../core/model/space'
-import { startTrialsWorker, type WorkerLine } from '../../hosts/browser/launcher'
+import { startTrialsWorker, type Connection } from '../../hosts/browser/launcher'
 import type { TrialsReply, TrialsRequest } from '../../hosts/protocol/trials'
 
 /** A policy and what its trials came to. */
@@ -59,11 +59,11 @@ export function createTrialsSession(): TrialsSession {
     failure: null,
     watched: null,
   }))
-  let line: WorkerLine<TrialsRequest, TrialsReply> | undefined
+  let connection: Connection<TrialsRequest, TrialsReply> | undefined
   let session = 0
   const stop = () => {
-    line?.close()
-    line = undefined
+    connection?.close()
+    connection = undefined
     session++
     if (store.getState().running) store.setState({ running: false })
   }
@@ -77,8 +77,8 @@ export function createTrialsSession(): TrialsSession {
         stop()
         store.setState({ failure })
       }
-      line = startTrialsWorker()
-      line.listen(
+      connection = startTrialsWorker()
+      connection.listen(
         (reply) => {
           if (reply.session !== mine || mine !== session) return
           if (reply.type === 'failed') fail(reply.message)
@@ -87,7 +87,7 @@ export function createTrialsSession(): TrialsSession {
         },
         () => fail('The worker broke down.'),
       )
-      line.post({ session: mine, model, settings, measures, contestants })
+      connection.post({ session: mine, model, settings, measures, contestants })
     },
     stop,
     clear() {

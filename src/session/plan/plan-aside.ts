@@ -10,17 +10,17 @@ export function planAside(
   tolerance: number,
   title: string,
 ): Promise<NamedPlan> {
-  const line = startPlanWorker()
+  const connection = startPlanWorker()
   return new Promise<NamedPlan>((resolve, reject) => {
-    line.listen((reply) => {
+    connection.listen((reply) => {
       if (reply.type === 'failed') return reject(new Error(reply.message))
       if (reply.type !== 'frame') return
-      if (!reply.finished) return line.post({ type: 'shown' })
+      if (!reply.finished) return connection.post({ type: 'shown' })
       if (reply.status.outcome === 'converged')
         resolve({ model, values: reply.values, policy: reply.policy, title })
       else reject(new Error('It has no finite values at this discount.'))
     })
-    line.post({
+    connection.post({
       type: 'open',
       session: 1,
       model,
@@ -28,5 +28,5 @@ export function planAside(
       settings: { ...PLAN_DEFAULTS, discount, tolerance },
       follow: true,
     })
-  }).finally(() => line.close())
+  }).finally(() => connection.close())
 }

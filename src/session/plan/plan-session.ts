@@ -4,9 +4,9 @@ import { defaultPlanMethod, planMethod, type PlanMethodId } from '../../core/pla
 import type { HeldPlan } from '../../core/plan/difference'
 import type { SweepOrder } from '../../core/plan/sweep-order'
 import { PLAN_DEFAULTS, type Evaluating } from '../../core/plan/planner'
-import type { Stages } from '../../core/plan/stages'
+import type { HorizonPlan } from '../../core/plan/horizon'
 import type { PlanGoal } from '../../core/recording/plan-recording'
-import { startPlanWorker, type WorkerLine } from '../../hosts/browser/launcher'
+import { startPlanWorker, type Connection } from '../../hosts/browser/launcher'
 import { afterDrawing } from '../after-drawing'
 import type { PlanFrame, PlanReply, PlanRequest, PlanUnit } from '../../hosts/protocol/plan'
 import type { Speed } from '../../hosts/protocol/common'
@@ -45,7 +45,7 @@ export interface PlanState extends PlanChoice {
   readonly warm: boolean
   readonly held: NamedPlan | null
   /** Every stage of a finite horizon, once asked for. */
-  readonly stages: Stages | null
+  readonly horizonPlan: HorizonPlan | null
   /** The method of a second plan that is shown beside this one. */
   readonly beside: PlanMethodId | null
   readonly failure: string | null
@@ -76,8 +76,8 @@ export interface PlanSession {
   /** Plans to the end at once, and again after every change. */
   follow(): void
   setBeside(method: PlanMethodId | null): void
-  /** Asks for all stages of a finite horizon. */
-  askStages(): void
+  /** Asks for the plan of every number of steps to go. */
+  askHorizon(): void
   /** Keeps a plan to compare others with; the one at hand when none is given, none when null. */
   hold(plan?: NamedPlan | null): void
   close(): void
@@ -85,8 +85,8 @@ export interface PlanSession {
 
 /** The method that follows changes in place of the chosen one: values are the same, only sooner there. */
 function followingMethod(chosen: PlanMethodId): PlanMethodId {
-  const { finds, staged } = planMethod(chosen)
-  return finds === 'best' && !staged ? 'modified-policy-iteration-in-place' : chosen
+  const { purpose, staged } = planMethod(chosen)
+  return purpose === 'control' && !staged ? 'modified-policy-iteration-in-place' : chosen
 }
 
 export function createPlanSession(discount: number): PlanSession {
@@ -107,11 +107,11 @@ export function createPlanSession(discount: number): PlanSession {
     following: false,
     warm: false,
     held: null,
-    stages: null,
+    horizonPlan: null,
     beside: null,
     failure: null,
   }))
-  let line: WorkerLine<PlanRequest, PlanReply> | undefined
+  let connection: Connection<PlanRequest, PlanReply> | undefined
   let session = 0
   let watched: number | null = null
   /** Whether the held plan was let go: then none is held by itself until a plan begins anew. */
@@ -129,8 +129,8 @@ export function createPlanSession(discount: number): PlanSession {
       store.setState({ failure: reply.message })
       return
     }
-    if (reply.type === 'stages') {
-      store.setState({ stages: reply })
+    if (reply.type === 'horizon') {
+      store.setState({ horizonPlan: reply })
       return
     }
     const { changes, work } = store.getState()
@@ -140,20 +140,20 @@ export function createPlanSession(discount: number): PlanSession {
       changes: isNew ? [...changes.slice(0, reply.fromSweep), ...reply.changes] : changes,
       work: isNew ? [...work.slice(0, reply.fromSweep), ...reply.work] : work,
     })
-    afterDrawing(() => line?.post({ type: 'shown' }))
+    afterDrawing(() => connection?.post({ type: 'shown' }))
   }
   const start = (model: Model, follow: boolean) => {
     const choice = choiceOf(store.getState())
     if (follow) holdBefore()
     else released = false
-    if (!line) {
-      line = startPlanWorker()
-      line.listen(hear)
-      line.post({ type: 'watch', state: watched })
+    if (!connection) {
+      connection = startPlanWorker()
+      connection.listen(hear)
+      connection.post({ type: 'watch', state: watched })
       known = undefined
     }
     session++
-    store.setState({ stages: null })
+    store.setState({ horizonPlan: null })
     const policy = find(choice.source)
     opened = { model, choice, policy }
     store.setState(
@@ -162,7 +162,7 @@ export function createPlanSession(discount: number): PlanSession {
         : { frame: null, changes: [], work: [], failure: null, following: false, warm: false },
     )
     const { method, discount, tolerance, order, evaluations, evaluation, horizon } = choice
-    line.post({
+    connection.post({
       type: 'open',
       session,
       model: known === model ? null : model,
@@ -228,35 +228,35 @@ export function createPlanSession(discount: number): PlanSession {
     setSpeed(speed) {
       store.setState({ speed })
       const { frame, unit } = store.getState()
-      if (frame?.running) line?.post({ type: 'run', speed, unit, goal: 'end' })
+      if (frame?.running) connection?.post({ type: 'run', speed, unit, goal: 'end' })
     },
     setUnit(unit) {
       store.setState({ unit })
       const { frame, speed } = store.getState()
-      if (frame?.running) line?.post({ type: 'run', speed, unit, goal: 'end' })
+      if (frame?.running) connection?.post({ type: 'run', speed, unit, goal: 'end' })
     },
     run() {
       const { speed, unit } = store.getState()
-      line?.post({ type: 'run', speed, unit, goal: 'end' })
+      connection?.post({ type: 'run', speed, unit, goal: 'end' })
     },
-    finish: (goal = 'end') => line?.post({ type: 'run', speed: 'flat out', unit: 'sweep', goal }),
+    finish: (goal = 'end') => connection?.post({ type: 'run', speed: 'flat out', unit: 'sweep', goal }),
     pause() {
       stepOff()
-      line?.post({ type: 'pause' })
+      connection?.post({ type: 'pause' })
     },
     step(way, unit = store.getState().unit) {
       stepOff()
-      line?.post({ type: 'step', unit, way })
+      connection?.post({ type: 'step', unit, way })
     },
     go(sweep, done = null) {
       stepOff()
-      line?.post({ type: 'go', sweep, done })
+      connection?.post({ type: 'go', sweep, done })
     },
-    match: (backups) => line?.post({ type: 'match', backups }),
+    match: (backups) => connection?.post({ type: 'match', backups }),
     watch(state) {
       if (watched === state) return
       watched = state
-      line?.post({ type: 'watch', state })
+      connection?.post({ type: 'watch', state })
     },
     follow() {
       if (opened && !store.getState().following && !store.getState().frame?.finished)
@@ -265,7 +265,7 @@ export function createPlanSession(discount: number): PlanSession {
     restart() {
       if (opened) start(opened.model, false)
     },
-    askStages: () => line?.post({ type: 'stages' }),
+    askHorizon: () => connection?.post({ type: 'horizon' }),
     setBeside: (beside) => store.setState({ beside }),
     hold(plan) {
       released = plan === null
@@ -273,8 +273,8 @@ export function createPlanSession(discount: number): PlanSession {
       else store.setState({ held: plan })
     },
     close() {
-      line?.close()
-      line = undefined
+      connection?.close()
+      connection = undefined
       opened = undefined
       known = undefined
     },

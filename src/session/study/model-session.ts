@@ -3,7 +3,7 @@ import { compilerProblem, sameModel } from '../../core/environment/compile'
 import { kindOf, type Compiled, type EnvironmentDocument } from '../../core/kinds/kinds'
 import type { Score } from '../../core/evaluate/scores'
 import { ProblemError, type Problem } from '../../core/problem'
-import { startCompileWorker, type WorkerLine } from '../../hosts/browser/launcher'
+import { startCompileWorker, type Connection } from '../../hosts/browser/launcher'
 import type { CompileReply, CompileRequest } from '../../hosts/protocol/compile'
 import { compiledOf, compilesAtOnce } from './compiled'
 
@@ -43,7 +43,7 @@ function faultsOf(document: EnvironmentDocument): readonly Problem[] {
 
 /** What is small is compiled at once; what is large, or may be, in a worker. */
 export function createModelSession(
-  startWorker: () => WorkerLine<CompileRequest, CompileReply> = startCompileWorker,
+  startWorker: () => Connection<CompileRequest, CompileReply> = startCompileWorker,
 ): ModelSession {
   const store = createStore<ModelState>()(() => ({
     compiled: null,
@@ -53,7 +53,7 @@ export function createModelSession(
     stopped: false,
     scores: null,
   }))
-  let line: WorkerLine<CompileRequest, CompileReply> | undefined
+  let connection: Connection<CompileRequest, CompileReply> | undefined
   let session = 0
   let asked: EnvironmentDocument | undefined
 
@@ -86,7 +86,7 @@ export function createModelSession(
       if (sameModel(asked, document)) {
         if (asked!.discount !== document.discount) {
           asked = document
-          line?.post({ type: 'score', session, discount: document.discount })
+          connection?.post({ type: 'score', session, discount: document.discount })
         }
         return
       }
@@ -101,31 +101,31 @@ export function createModelSession(
             : { ...rest, compiled: null, source: null, problems: result.problems },
         )
         // One that is still at work on a larger document is no longer wanted.
-        line?.post({ type: 'cancel' })
+        connection?.post({ type: 'cancel' })
         return
       }
       // Faults that show at once are told at once, and those of before are gone: only counting states takes time.
       const faults = faultsOf(document)
       if (faults.length) {
         store.setState({ problems: faults, progress: null, stopped: false })
-        line?.post({ type: 'cancel' })
+        connection?.post({ type: 'cancel' })
         return
       }
-      if (!line) {
-        line = startWorker()
-        line.listen(hear)
+      if (!connection) {
+        connection = startWorker()
+        connection.listen(hear)
       }
       store.setState({ problems: [], progress: { states: 0, rows: 0 }, stopped: false })
-      line.post({ type: 'compile', session, document })
+      connection.post({ type: 'compile', session, document })
     },
     stop() {
       session++
-      line?.post({ type: 'cancel' })
+      connection?.post({ type: 'cancel' })
       store.setState({ progress: null, stopped: true })
     },
     close() {
-      line?.close()
-      line = undefined
+      connection?.close()
+      connection = undefined
       asked = undefined
     },
   }

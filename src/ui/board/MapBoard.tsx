@@ -1,7 +1,7 @@
 'use client'
 
 import { useCallback, useEffect, type KeyboardEvent, type PointerEvent } from 'react'
-import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from './board-canvas'
+import { ARROWS, BOARD_CANVAS, cellUnder, useBoardCanvas, type Room } from './board-canvas'
 import { useBoardWords } from './board-words'
 import { READABLE } from './cell-overlay'
 import { drawMap, frameMap, type MapPicture } from './map-picture'
@@ -35,16 +35,8 @@ export function MapBoard({ picture, label, onHover, onSelect, onSmall }: Props) 
   const small = room.width > 0 && Math.min(frame.cellWidth, frame.cellHeight) < READABLE.needle
   useEffect(() => onSmall(small), [small, onSmall])
 
-  const cellAt = (event: PointerEvent): number | null => {
-    const box = event.currentTarget.getBoundingClientRect()
-    // Measured on the page, where a zoomed canvas has another size than it was drawn with.
-    const scale = box.width / frame.width
-    const column = Math.floor(((event.clientX - box.left) / scale - frame.left) / frame.cellWidth)
-    const row = Math.floor(((event.clientY - box.top) / scale - frame.top) / frame.cellHeight)
-    return column >= 0 && row >= 0 && column < layout.columns && row < layout.rows
-      ? row * layout.columns + column
-      : null
-  }
+  const cellAt = (event: PointerEvent) =>
+    cellUnder(event, { ...frame, columns: layout.columns, rows: layout.rows })
   /** The first state of a cell; when one of it is selected already, the one after it. */
   const selectIn = (cell: number) => {
     const states = statesOfCell(layout, cell)

@@ -1,4 +1,12 @@
-import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react'
+import {
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type RefObject,
+  type PointerEvent,
+} from 'react'
 import { boardFile, type PictureLegend } from '../pictures/board-file'
 import { useTakeable, type TakeablePicture } from '../pictures/picture-shelf'
 import { useTheme } from '../theme/theme'
@@ -100,4 +108,29 @@ export const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowRight: [1, 0],
   ArrowDown: [0, 1],
   ArrowLeft: [-1, 0],
+}
+
+/** Where cells lie on a canvas, in the pixels it was drawn with. */
+export interface CellFrame {
+  /** Of the whole canvas. */
+  readonly width: number
+  readonly left: number
+  readonly top: number
+  readonly cellWidth: number
+  readonly cellHeight: number
+  readonly columns: number
+  readonly rows: number
+}
+
+/** The cell under a pointer, row by row; null beside all of them. */
+export function cellUnder(
+  event: PointerEvent,
+  { width, left, top, cellWidth, cellHeight, columns, rows }: CellFrame,
+): number | null {
+  const box = event.currentTarget.getBoundingClientRect()
+  // Measured on the page, where a zoomed canvas has another size than it was drawn with.
+  const scale = box.width / width
+  const column = Math.floor(((event.clientX - box.left) / scale - left) / cellWidth)
+  const row = Math.floor(((event.clientY - box.top) / scale - top) / cellHeight)
+  return column >= 0 && row >= 0 && column < columns && row < rows ? row * columns + column : null
 }

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { compileEnvironment } from '../../core/environment/compile'
-import { planStages } from '../../core/plan/stages'
+import { planHorizon } from '../../core/plan/horizon'
 import { gridDocument } from '../../core/testing/models'
 import { curveChart, curveLines } from '../charts/curve-chart'
 import { layOut, resolveView } from './map-layout'
-import { spaceOf, stagedBoard } from './spaces'
+import { spaceOf, horizonBoard } from './spaces'
 
 const COMPILED = compileEnvironment(
   gridDocument(['...', '.#.'], { endings: [{ at: 'C2', reward: 10, name: '' }] }),
@@ -59,8 +59,8 @@ describe('the space of a grid', () => {
 })
 
 it('copies every state for each number of steps to go', () => {
-  const stages = planStages(COMPILED.model, 0.9, 3)
-  const { model, space } = stagedBoard(COMPILED, spaceOf(COMPILED), stages)
+  const plan = planHorizon(COMPILED.model, 0.9, 3)
+  const { model, space } = horizonBoard(COMPILED, spaceOf(COMPILED), plan)
   expect(model.states).toBe(15)
   expect(space.axes.at(-1)).toEqual({ name: 'steps to go', texts: ['1', '2', '3'], numeric: true })
   const c1 = COMPILED.model.labels.indexOf('C1')
@@ -68,10 +68,10 @@ it('copies every state for each number of steps to go', () => {
   // Next to the ending, south is best at every stage: -1 + 10.
   for (const k of [0, 1, 2]) {
     const copy = k * 5 + c1
-    expect(stages.values[copy]).toBe(9)
+    expect(plan.values[copy]).toBe(9)
     const row = model.rowStart[copy]
     expect(model.rowStart[copy + 1] - row).toBe(4)
-    expect([...stages.policy.subarray(row, row + 4)]).toEqual([0, 0, 1, 0])
+    expect([...plan.policy.subarray(row, row + 4)]).toEqual([0, 0, 1, 0])
     expect(model.actions[model.rowAction[row + 2]]).toBe('south')
   }
 })

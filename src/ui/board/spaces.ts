@@ -1,7 +1,7 @@
 import type { Compiled } from '../../core/kinds/kinds'
 import type { Model } from '../../core/model/model'
 import type { Axis, StateSpace } from '../../core/model/space'
-import type { Stages } from '../../core/plan/stages'
+import type { HorizonPlan } from '../../core/plan/horizon'
 
 const known = new WeakMap<Compiled, StateSpace>()
 
@@ -25,13 +25,13 @@ function stateSpace(model: Model): StateSpace {
 }
 
 /** A model with a copy of every state for each number of steps that are left, for drawing only. */
-export interface StagedBoard {
+export interface HorizonBoard {
   readonly model: Model
   readonly space: StateSpace
 }
 
 /** The axis of the stages is the last one. */
-export function stagedBoard({ model }: Compiled, space: StateSpace, { count }: Stages): StagedBoard {
+export function horizonBoard({ model }: Compiled, space: StateSpace, { count }: HorizonPlan): HorizonBoard {
   const { states, rows } = model
   const width = space.axes.length
   const axes: Axis[] = [

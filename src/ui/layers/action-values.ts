@@ -4,5 +4,5 @@ import type { LayerView } from './layer'
 export const actionValuesLayer: LayerView = {
   title: 'Action values',
   titleFor: ({ titles }) => (titles.rows === 'preferences' ? 'Preferences' : 'Action values'),
-  when: (_, view) => view !== 'stages',
+  when: (_, view) => view !== 'horizon',
 }

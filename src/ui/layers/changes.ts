@@ -3,7 +3,7 @@ import type { LayerView } from './layer'
 /** What the last sweep or step changed: marks of values that moved, and the needles that were. */
 export const changesLayer: LayerView = {
   title: 'What changed',
-  when: (_, view) => view !== 'stages',
+  when: (_, view) => view !== 'horizon',
   lay(shown, source) {
     const { overlay } = shown
     if (!overlay) return shown

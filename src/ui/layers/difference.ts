@@ -8,7 +8,7 @@ const TITLE = 'value now less value held'
 /** What is different from a plan that was held: in place of the values, with the needles of that plan. */
 export const differenceLayer: LayerView = {
   title: 'Difference',
-  when: (source, view) => source.of === 'plan' && source.held !== null && view !== 'stages',
+  when: (source, view) => source.of === 'plan' && source.held !== null && view !== 'horizon',
   lay(shown, source) {
     if (source.of !== 'plan' || !source.held) return shown
     const { model, frame, held } = source

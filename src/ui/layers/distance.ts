@@ -4,7 +4,7 @@ import type { LayerView } from './layer'
 export const distanceLayer: LayerView = {
   title: 'Off optimum',
   when: (source, view) =>
-    source.of === 'run' && source.optimum !== undefined && !source.covered && view !== 'stages',
+    source.of === 'run' && source.optimum !== undefined && !source.covered && view !== 'horizon',
   lay(shown, source) {
     if (source.of !== 'run' || !source.optimum || source.covered) return shown
     const { frame, optimum } = source

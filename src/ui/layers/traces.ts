@@ -4,7 +4,7 @@ import type { LayerView } from './layer'
 /** The eligibility of each state: in place of the values. */
 export const tracesLayer: LayerView = {
   title: 'Traces',
-  when: (source, view) => source.of === 'run' && source.frame.traces !== null && view !== 'stages',
+  when: (source, view) => source.of === 'run' && source.frame.traces !== null && view !== 'horizon',
   lay(shown, source) {
     if (source.of !== 'run' || !source.frame.traces) return shown
     const { model } = source

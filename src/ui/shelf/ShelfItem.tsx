@@ -4,6 +4,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import Link from 'next/link'
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react'
 import { kindOf, KINDS } from '../../core/kinds/kinds'
+import { COUNTED_OUTCOMES } from '../../core/limits'
 import { formatCount } from '../../core/formats/number'
 import type { EnvironmentSummary } from '../../server/contract/environments'
 import { readEnvironment } from '../../session/api/environments'
@@ -23,7 +24,7 @@ interface Props {
 /** One environment, standing on the shelf. */
 export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDelete }: Props) {
   const { id, name, kind, states, actions, updatedAt, document, base } = environment
-  const uncounted = !document || kindOf(document).roughOutcomes(document) > 1_000_000
+  const uncounted = !document || kindOf(document).roughOutcomes(document) > COUNTED_OUTCOMES
   const [renaming, setRenaming] = useState(false)
   const item = useRef<HTMLLIElement>(null)
   const near = useNear(item)

@@ -3,6 +3,7 @@ import type { TableNumbers } from '../../core/formats/tables'
 import type { Model } from '../../core/model/model'
 import type { View } from '../../session/study/names'
 import type { ShownOverlay } from '../board/overlay'
+import type { LastChange } from '../board/StateTable'
 import type { LayerSource } from '../layers/layer'
 import type { StudyParts } from '../study/study-context'
 import type { StateSource } from '../study/use-states'
@@ -43,6 +44,8 @@ export interface StageView {
   overlay(parts: StudyParts, model: Model, covered: boolean, board: number): StageOverlay | null
   views(parts: StudyParts): readonly View[]
   readonly keys: readonly StageKey[]
+  /** What the last step changed; left out where there are no steps. */
+  lastChange?(parts: StudyParts): LastChange | null
   /** The numbers that can be taken away as tables; null where there are none yet. */
   numbers(parts: StudyParts): Partial<TableNumbers> | null
 }

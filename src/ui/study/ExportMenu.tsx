@@ -25,7 +25,7 @@ const NO_PICTURE: readonly Problem[] = [
   {
     place: 'the picture',
     cause: 'There is none on screen now.',
-    remedy: 'Choose Board, Curve or Stages above the board.',
+    remedy: 'Choose Board, Curve or Steps to go above the board.',
   },
 ]
 

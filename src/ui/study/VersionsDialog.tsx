@@ -11,12 +11,10 @@ import { Icon } from '../parts/Icon'
 import { Modal } from '../parts/Modal'
 import { ProblemList } from '../parts/ProblemList'
 import { sinceText } from '../shelf/since'
+import { PICTURED_LENGTH } from '../../core/limits'
 import { thumbnail } from '../shelf/thumbnail'
 import { ChangeList } from './ChangeList'
 import { useParts, useStudy } from './study-context'
-
-/** Documents larger than this, as text, get no picture. */
-const PICTURE_LIMIT = 200_000
 
 /** Earlier states of the environment: what changed since, and the way back. */
 export function VersionsDialog() {
@@ -197,7 +195,7 @@ function titleOf(version: VersionSummary): string {
 }
 
 function Picture({ document }: { document: EnvironmentDocument }) {
-  if (JSON.stringify(document).length > PICTURE_LIMIT) return null
+  if (JSON.stringify(document).length > PICTURED_LENGTH) return null
   return (
     <span
       className="block shrink-0 border border-rule-strong bg-sheet p-1 [&_svg]:block [&_svg]:h-auto [&_svg]:max-h-36 [&_svg]:w-auto [&_svg]:max-w-56"

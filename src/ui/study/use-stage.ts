@@ -1,4 +1,5 @@
 import { useMemo } from 'react'
+import type { LastChange } from '../board/StateTable'
 import type { View } from '../../session/study/names'
 import { useStages } from '../stages/stage-context'
 import type { StageView } from '../stages/stage'
@@ -21,4 +22,11 @@ export function useViews(): { view: View; offered: readonly View[] } {
   const chosen = useStudy((state) => state.view)
   const offered = stage.views(parts)
   return { view: offered.includes(chosen) ? chosen : 'board', offered }
+}
+
+/** What the last step changed, where the stage has steps. */
+export function useLastChange(): LastChange | null {
+  const parts = useParts()
+  const { stage } = useStage()
+  return stage.lastChange?.(parts) ?? null
 }

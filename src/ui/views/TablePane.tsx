@@ -6,6 +6,7 @@ import { StateTable } from '../board/StateTable'
 import { BoardFrame } from '../study/BoardFrame'
 import { useStudy } from '../study/study-context'
 import { useOverlay } from '../study/use-overlay'
+import { useLastChange } from '../study/use-stage'
 
 /** The environment as a table: rows states, columns actions. */
 export function TablePane({ compiled }: { compiled: Compiled | null }) {
@@ -13,6 +14,7 @@ export function TablePane({ compiled }: { compiled: Compiled | null }) {
   const pointed = useStudy((state) => state.pointed)
   const select = useStudy((state) => state.select)
   const { overlay, titles } = useOverlay()
+  const change = useLastChange()
   if (!compiled) return null
   return (
     <BoardFrame
@@ -30,6 +32,8 @@ export function TablePane({ compiled }: { compiled: Compiled | null }) {
         rowTitle={titles.rows}
         selected={stateAt(compiled, cursor)}
         pointed={pointed}
+        change={change}
+        label="Table of states"
         onSelect={(state) => select(cursorOf(compiled, state))}
       />
     </BoardFrame>

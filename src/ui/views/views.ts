@@ -1,7 +1,7 @@
 import type { View } from '../../session/study/names'
 import { BoardsPane } from './BoardsPane'
 import { CurvePane } from './CurvePane'
-import { StagesPane } from './StagesPane'
+import { HorizonPane } from './HorizonPane'
 import { TablePane } from './TablePane'
 import { TextPane } from './TextPane'
 import type { ViewEntry } from './view'
@@ -12,5 +12,5 @@ export const VIEWS: Readonly<Record<View, ViewEntry>> = {
   table: { title: 'Table', layered: false, needsModel: true, Pane: TablePane },
   text: { title: 'Text', layered: false, needsModel: false, Pane: TextPane },
   curve: { title: 'Curve', layered: false, needsModel: true, Pane: CurvePane },
-  stages: { title: 'Stages', layered: true, needsModel: true, Pane: StagesPane },
+  horizon: { title: 'Steps to go', layered: true, needsModel: true, Pane: HorizonPane },
 }

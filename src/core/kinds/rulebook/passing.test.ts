@@ -171,7 +171,7 @@ end after at = 4 and luck "closed"`
       const exact = solveOptimum(stepwise, 0.8)!.values[state]
       expect(passed.states).toBe(2)
       for (const id of PLAN_METHOD_IDS) {
-        if (planMethod(id).finds !== 'best' || planMethod(id).staged) continue
+        if (planMethod(id).purpose !== 'control' || planMethod(id).staged) continue
         const planner = planMethod(id).create(passed, { ...PLAN_DEFAULTS, discount: 0.8 })
         while (planner.status.outcome === 'running') planner.sweep()
         expect([id, planner.values[0].toFixed(7)]).toEqual([id, exact.toFixed(7)])
@@ -203,7 +203,7 @@ end after at = 4 and luck "closed"`
           counted: 'every',
         })
         const found = Math.max(...learner.table.subarray(0, 2))
-        const wanted = LEARN_METHODS[method].finds === 'worth' ? worth : optimum
+        const wanted = LEARN_METHODS[method].purpose === 'prediction' ? worth : optimum
         expect([method, Math.abs(found - wanted) < 0.06 * wanted]).toEqual([method, true])
         // Workings name the discount of the stretch that followed.
         const parts = learner.working(0)!.lines.flatMap((line) => line.parts)

@@ -1,3 +1,4 @@
+import type { Purpose } from '../../purpose'
 import { pseudoCode, type PseudoLine } from '../../explain/pseudo-code'
 import { Reinforce } from './policy/reinforce'
 import { DoubleQLearning } from './value/double-q'
@@ -22,7 +23,7 @@ export interface LearnMethod {
   /** What the numbers of its table are. */
   readonly tableHolds: TableHolds
   /** Whether it looks for the best policy, or for what a given one is worth. */
-  readonly finds: 'best' | 'worth'
+  readonly purpose: Purpose
   readonly defaultLearningRate: Schedule
   /** What can be set for it besides discount, episodes, cap, seed and stop rule. */
   readonly settings: readonly MethodSetting[]
@@ -42,7 +43,7 @@ export const LEARN_METHODS = {
     idea: 'Moves the value of the action taken towards the reward plus the best it could do next.',
     source: 'Watkins 1989; Sutton & Barto 2018, section 6.5',
     tableHolds: 'action values',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: constant(0.1),
     settings: CONTROL,
     pseudo: pseudoCode(`
@@ -62,7 +63,7 @@ for every episode
     idea: 'Moves the value of the action taken towards the reward plus the value of the action it takes next.',
     source: 'Rummery & Niranjan 1994; Sutton & Barto 2018, section 6.4',
     tableHolds: 'action values',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: constant(0.1),
     settings: CONTROL,
     pseudo: pseudoCode(`
@@ -82,7 +83,7 @@ for every episode
     idea: 'Moves the value of the action taken towards the reward plus what it may expect next, exploring included.',
     source: 'van Seijen, van Hasselt, Whiteson & Wiering 2009; Sutton & Barto 2018, section 6.6',
     tableHolds: 'action values',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: constant(0.1),
     settings: CONTROL,
     pseudo: pseudoCode(`
@@ -103,7 +104,7 @@ for every episode
     idea: 'Keeps two tables; one picks the best next action, the other says what it is worth, so that luck is not mistaken for value.',
     source: 'van Hasselt 2010; Sutton & Barto 2018, section 6.7',
     tableHolds: 'action values',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: constant(0.1),
     settings: CONTROL,
     pseudo: pseudoCode(`
@@ -125,7 +126,7 @@ for every episode
     idea: 'Waits for n rewards, then moves the value of the action before them towards their sum plus the value of what comes after.',
     source: 'Sutton & Barto 2018, section 7.2',
     tableHolds: 'action values',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: constant(0.1),
     settings: [...CONTROL, 'lookahead'],
     pseudo: pseudoCode(`
@@ -145,7 +146,7 @@ for every episode
     idea: 'As SARSA, but what an error teaches reaches back, by fading traces, to the actions taken before.',
     source: 'Rummery & Niranjan 1994; Singh & Sutton 1996; Sutton & Barto 2018, section 12.7',
     tableHolds: 'action values',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: constant(0.1),
     settings: [...CONTROL, 'lambda', 'traces'],
     pseudo: pseudoCode(`
@@ -168,7 +169,7 @@ for every episode
     idea: 'As Q-learning with fading traces, which end whenever an action is taken that is not a best one.',
     source: 'Watkins 1989; Sutton & Barto 2018, section 12.10',
     tableHolds: 'action values',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: constant(0.1),
     settings: [...CONTROL, 'lambda', 'traces'],
     pseudo: pseudoCode(`
@@ -191,7 +192,7 @@ for every episode
     idea: 'Plays an episode to its end, then moves the value of each action taken towards the return that followed it.',
     source: 'Sutton & Barto 2018, section 5.4',
     tableHolds: 'action values',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: { kind: 'visits', from: 1, slowness: 1 },
     settings: [...CONTROL, 'counted'],
     pseudo: pseudoCode(`
@@ -210,7 +211,7 @@ for every episode
     idea: 'Q-learning that remembers what it saw and, after each step, learns again from things it remembers.',
     source: 'Sutton 1990; Sutton & Barto 2018, section 8.2',
     tableHolds: 'action values',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: constant(0.1),
     settings: [...CONTROL, 'planning'],
     pseudo: pseudoCode(`
@@ -232,7 +233,7 @@ for every episode
     idea: 'Remembers what it saw and, after each step, backs up the actions whose values are furthest off by what it remembers.',
     source: 'Moore & Atkeson 1993; Peng & Williams 1993; Sutton & Barto 2018, section 8.4',
     tableHolds: 'action values',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: constant(1),
     settings: ['exploration', 'ties', 'start', 'planning', 'threshold'],
     pseudo: pseudoCode(`
@@ -254,7 +255,7 @@ for every episode
     idea: 'Follows a policy, and moves the value of each state it leaves towards the reward plus the value of the next state.',
     source: 'Sutton 1988; Sutton & Barto 2018, section 6.1',
     tableHolds: 'values',
-    finds: 'worth',
+    purpose: 'prediction',
     defaultLearningRate: constant(0.1),
     settings: ['learningRate', 'start', 'policy'],
     pseudo: pseudoCode(`
@@ -273,7 +274,7 @@ for every episode
     idea: 'As TD(0), but what an error teaches reaches back, by fading traces, to the states visited before.',
     source: 'Sutton 1988; Sutton & Barto 2018, section 12.2',
     tableHolds: 'values',
-    finds: 'worth',
+    purpose: 'prediction',
     defaultLearningRate: constant(0.1),
     settings: ['learningRate', 'start', 'lambda', 'traces', 'policy'],
     pseudo: pseudoCode(`
@@ -296,7 +297,7 @@ for every episode
     idea: 'Follows a policy through whole episodes, and moves the value of each state towards the return that followed it.',
     source: 'Sutton & Barto 2018, section 5.1; Singh & Sutton 1996',
     tableHolds: 'values',
-    finds: 'worth',
+    purpose: 'prediction',
     defaultLearningRate: { kind: 'visits', from: 1, slowness: 1 },
     settings: ['learningRate', 'start', 'counted', 'policy'],
     pseudo: pseudoCode(`
@@ -315,7 +316,7 @@ for every episode
     idea: 'After an episode, makes each action taken more likely in proportion to the return that followed it.',
     source: 'Williams 1992; Sutton & Barto 2018, section 13.3',
     tableHolds: 'preferences',
-    finds: 'best',
+    purpose: 'control',
     defaultLearningRate: constant(0.005),
     settings: ['learningRate', 'start'],
     pseudo: pseudoCode(`

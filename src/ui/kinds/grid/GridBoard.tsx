@@ -1,7 +1,7 @@
 'use client'
 
 import { useCallback, useRef, type KeyboardEvent, type PointerEvent } from 'react'
-import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from '../../board/board-canvas'
+import { ARROWS, BOARD_CANVAS, cellUnder, useBoardCanvas, type Room } from '../../board/board-canvas'
 import { useBoardWords } from '../../board/board-words'
 import { READABLE } from '../../board/cell-overlay'
 import type { Pen } from '../../board/pen'
@@ -55,14 +55,16 @@ export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props)
   const { columns, rows } = sizeOf(picture)
   const side = sideIn(picture, room.width, room.height)
 
-  const cellAt = (event: PointerEvent): number | null => {
-    const box = event.currentTarget.getBoundingClientRect()
-    // Measured on the page, where a zoomed canvas has another size than it was drawn with.
-    const scale = box.width / (columns * side + 2 * MARGIN)
-    const column = Math.floor(((event.clientX - box.left) / scale - MARGIN) / side)
-    const row = Math.floor(((event.clientY - box.top) / scale - MARGIN) / side)
-    return column >= 0 && row >= 0 && column < columns && row < rows ? row * columns + column : null
-  }
+  const cellAt = (event: PointerEvent) =>
+    cellUnder(event, {
+      width: columns * side + 2 * MARGIN,
+      left: MARGIN,
+      top: MARGIN,
+      cellWidth: side,
+      cellHeight: side,
+      columns,
+      rows,
+    })
 
   const onKeyDown = (event: KeyboardEvent) => {
     const cursor = picture.selected

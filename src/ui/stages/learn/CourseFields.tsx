@@ -9,9 +9,9 @@ import { Select } from '../../parts/Select'
 import { knobsOf } from '../../../core/environment/knobs'
 import type { Knob } from '../../../core/environment/head-knobs'
 import { useModel, useParts, useStudy } from '../../study/study-context'
-import type { CourseStage } from '../../../session/learn/course'
+import type { CourseStep } from '../../../session/learn/course'
 
-/** Stages of a course at the most. */
+/** Steps of a course at the most. */
 const MOST = 12
 
 /** A course: the same environment from easy to hard by one of its knobs, with the table carried over. */
@@ -20,12 +20,12 @@ export function CourseFields() {
   const { course, learn } = parts
   const document = useStudy((state) => state.document)
   const compiled = useModel((state) => state.compiled)
-  const { knob: name, stages, at, failure, done } = useStore(course.store)
+  const { knob: name, steps, at, failure, done } = useStore(course.store)
   const episodes = useStore(learn.store, (state) => state.choice.episodes)
   const knobs = knobsOf(document, compiled)
   const knob = knobs.find((each) => each.name === name)
-  const change = (place: number, part: Partial<CourseStage>) =>
-    course.set({ stages: stages.map((stage, i) => (i === place ? { ...stage, ...part } : stage)) })
+  const change = (place: number, part: Partial<CourseStep>) =>
+    course.set({ steps: steps.map((step, i) => (i === place ? { ...step, ...part } : step)) })
   return (
     <section className="space-y-2 border-t border-rule pt-2" aria-label="Course">
       <h3 className="font-semibold">Course</h3>
@@ -39,16 +39,16 @@ export function CourseFields() {
             label="From easy to hard by the knob"
             value={name ?? ''}
             options={{ '': 'none', ...Object.fromEntries(knobs.map((each) => [each.name, each.name])) }}
-            hint="Each stage is learned from the table of the one before, matched by names. The knob stays where the last stage puts it."
+            hint="Each step is learned from the table of the one before, matched by names. The knob stays where the last step puts it."
             onChange={(value) => {
               const chosen = knobs.find((each) => each.name === value)
-              course.set({ knob: chosen?.name ?? null, stages: chosen ? firstStages(chosen, episodes) : [] })
+              course.set({ knob: chosen?.name ?? null, steps: chosen ? firstSteps(chosen, episodes) : [] })
             }}
           />
           {knob && (
             <>
               <ol className="space-y-1">
-                {stages.map((stage, place) => (
+                {steps.map((step, place) => (
                   <li
                     key={place}
                     aria-current={at === place ? 'step' : undefined}
@@ -56,7 +56,7 @@ export function CourseFields() {
                   >
                     <NumberField
                       label={`${place + 1}. ${knob.name}`}
-                      value={stage.value}
+                      value={step.value}
                       min={knob.low}
                       max={knob.high}
                       onChange={(value) => change(place, { value })}
@@ -64,21 +64,21 @@ export function CourseFields() {
                     <NumberField
                       label="Episodes"
                       whole
-                      value={stage.episodes}
+                      value={step.episodes}
                       min={1}
                       max={1_000_000}
                       onChange={(value) => change(place, { episodes: value })}
                     />
                     <Button
                       look="quiet"
-                      aria-label={`Leave stage ${place + 1} out`}
-                      disabled={stages.length === 1 || at !== null}
-                      onClick={() => course.set({ stages: stages.filter((_, i) => i !== place) })}
+                      aria-label={`Leave step ${place + 1} out`}
+                      disabled={steps.length === 1 || at !== null}
+                      onClick={() => course.set({ steps: steps.filter((_, i) => i !== place) })}
                     >
                       <Icon name="cross" className="size-4" />
                     </Button>
                     {done[place] && (
-                      <p className="col-span-3 text-[13px] text-ink-soft" data-testid="stage-done">
+                      <p className="col-span-3 text-[13px] text-ink-soft" data-testid="step-done">
                         {done[place]}
                       </p>
                     )}
@@ -87,10 +87,10 @@ export function CourseFields() {
               </ol>
               <div className="flex gap-2">
                 <Button
-                  disabled={stages.length >= MOST || at !== null}
-                  onClick={() => course.set({ stages: [...stages, stages.at(-1)!] })}
+                  disabled={steps.length >= MOST || at !== null}
+                  onClick={() => course.set({ steps: [...steps, steps.at(-1)!] })}
                 >
-                  Add a stage
+                  Add a step
                 </Button>
                 {at === null ? (
                   <Button look="ink" onClick={() => void course.run(parts)}>
@@ -102,8 +102,8 @@ export function CourseFields() {
               </div>
               {at !== null && (
                 <p role="status" className="text-[13px]">
-                  Learning stage {at + 1} of {stages.length}, with {knob.name} at{' '}
-                  {formatNumber(stages[at].value, 4)} …
+                  Learning step {at + 1} of {steps.length}, with {knob.name} at{' '}
+                  {formatNumber(steps[at].value, 4)} …
                 </p>
               )}
               {failure && (
@@ -119,8 +119,8 @@ export function CourseFields() {
   )
 }
 
-/** Three stages up to where the knob stands now, from its lower end. */
-function firstStages({ low, value, step }: Knob, episodes: number): CourseStage[] {
+/** Three steps up to where the knob stands now, from its lower end. */
+function firstSteps({ low, value, step }: Knob, episodes: number): CourseStep[] {
   const rounded = (to: number) => Number((low + Math.round((to - low) / step) * step).toFixed(9))
   return [low, rounded((low + value) / 2), value]
     .filter((each, i, all) => all.indexOf(each) === i)

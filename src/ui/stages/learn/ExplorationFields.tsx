@@ -15,7 +15,7 @@ const TITLES = Object.fromEntries(EXPLORATION_WAYS.map((way) => [way, EXPLORATIO
 export function ExplorationField() {
   const { learn } = useParts()
   const { method, exploration } = useStore(learn.store, (state) => state.choice)
-  const { settings, finds } = learnMethod(method)
+  const { settings, purpose } = learnMethod(method)
   const { level } = exploration
   const { level: label, hint, range } = EXPLORATIONS[exploration.way]
   const used = settings.includes('exploration')
@@ -29,7 +29,7 @@ export function ExplorationField() {
       hint={
         used
           ? hint
-          : finds === 'worth'
+          : purpose === 'prediction'
             ? 'This method follows a given policy.'
             : 'This method explores by its own probabilities.'
       }

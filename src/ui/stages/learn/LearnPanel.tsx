@@ -25,7 +25,7 @@ import { useModel, useParts, useStudy } from '../../study/study-context'
 import { useOverlay } from '../../study/use-overlay'
 import { PseudoCode } from '../../working/PseudoCode'
 import { WorkingView } from '../../working/WorkingView'
-import { ActionTable } from './ActionTable'
+import { RunTable } from './RunTable'
 import { KeepPanel } from './KeepPanel'
 import { LastStepLine } from './LastStepLine'
 import { LearnFields } from './LearnFields'
@@ -133,7 +133,7 @@ export function LearnPanel() {
         parts={[
           { title: 'Working', content: <LearnWorking /> },
           { title: 'Pseudo-code', content: <LearnPseudoCode /> },
-          { title: 'Table', content: <ActionTable /> },
+          { title: 'Table', content: <RunTable /> },
           { title: 'Seeds', busy: manyRunning, content: <SeedsPanel /> },
           { title: 'Trials', busy: watching, content: <TrialsPanel /> },
           { title: 'Keep', busy: onCourse, content: <KeepPanel /> },

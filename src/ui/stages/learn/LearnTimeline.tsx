@@ -3,6 +3,7 @@
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
 import { formatCount, formatNumber } from '../../../core/formats/number'
+import { EXACT_STATES } from '../../../core/limits'
 import { seedsBand } from '../../../core/learn/seeds'
 import { learnMethod } from '../../../core/learn/methods/methods'
 import { choiceBeside } from '../../../core/settings/settings-in-brief'
@@ -18,8 +19,6 @@ import { Transport } from '../../timeline/Transport'
 import type { LearnFrame, LearnUnit } from '../../../hosts/protocol/learn'
 
 const SPEEDS = [1, 3, 10, 30, 100, 1000, 10_000, 100_000]
-/** Up to so many states the worker finds exact values. */
-const EXACT_STATES = 5000
 const WINDOWS = [1, 10, 50, 100, 500]
 
 /** The run as a strip, with a head that goes both ways: returns with their rolling mean, the optimum, the rates. */
@@ -37,14 +36,14 @@ export function LearnTimeline() {
   const optimum = covered ? null : (best?.optimum ?? null)
   const strip = useMemo<LearnStrip | null>(() => {
     if (!frame || !running) return null
-    const { settings, finds } = learnMethod(running.method)
+    const { settings, purpose } = learnMethod(running.method)
     return {
       curve: frame.curve,
       episodes: running.episodes,
       head: frame.episodes,
       optimum,
-      optimumTitle: finds === 'best' ? 'optimum' : 'the policy’s exact value',
-      marks: covered || finds === 'worth' ? null : frame.marks,
+      optimumTitle: purpose === 'control' ? 'optimum' : 'the policy’s exact value',
+      marks: covered || purpose === 'prediction' ? null : frame.marks,
       seeds: band &&
         many.choice && {
           title: choiceBeside(many.choice, running),

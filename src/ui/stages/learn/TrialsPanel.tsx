@@ -56,7 +56,7 @@ export function TrialsPanel() {
       kept.attempt(() => {
         const world = new World(model)
         const { table } = carryCheckpoint(checkpoint, world, checkpoint.holds)
-        return world.modelPolicy(
+        return world.toModelRows(
           greedyPolicy(
             world.tableStart,
             table.map((value) => (Number.isNaN(value) ? 0 : value)),
@@ -67,7 +67,7 @@ export function TrialsPanel() {
   }
   const start = async () => {
     const { policy, behaviour } = await learn.take()
-    const followed = learnMethod(choice.method).finds === 'worth'
+    const followed = learnMethod(choice.method).purpose === 'prediction'
     const other = held.startsWith(KEPT)
       ? await keptPolicy(held.slice(KEPT.length))
       : held

@@ -20,7 +20,7 @@ export function runOverlay(
 ): StageOverlay | null {
   const { frame, running, optimum } = learn.store.getState()
   if (!frame || !running || frame.values.length !== model.states) return null
-  const { tableHolds, finds } = learnMethod(running.method)
+  const { tableHolds, purpose } = learnMethod(running.method)
   const preferences = tableHolds === 'preferences'
   const titles = HELD[tableHolds]
   // While a trial is watched the agent is the one of the trial.
@@ -50,7 +50,7 @@ export function runOverlay(
       of: 'run',
       model,
       frame,
-      predicts: finds === 'worth',
+      predicts: purpose === 'prediction',
       optimum: optimum?.values,
       covered,
     },

@@ -39,6 +39,12 @@ export const learnStage: StageView = {
       press: (parts, key) => step(parts, key, 'n', 'b', 'episode'),
     },
   ],
+  lastChange({ learn }) {
+    const { frame } = learn.store.getState()
+    if (!frame || frame.last.state < 0) return null
+    const { last, lastAction, lastBefore, rowValues } = frame
+    return { state: last.state, action: rowValues ? lastAction : -1, before: lastBefore }
+  },
   numbers({ learn }) {
     const { frame, running } = learn.store.getState()
     if (!frame || !running) return null

@@ -102,7 +102,7 @@ export function PlanFields() {
       )}
       {settings.includes('policy') && compiled && (
         <Select
-          label={planMethod(method).finds === 'worth' ? 'Policy' : 'Policy to begin with'}
+          label={planMethod(method).purpose === 'prediction' ? 'Policy' : 'Policy to begin with'}
           value={source}
           options={policySources(compiled, learnedPolicy(compiled, learn))}
           hint="Where the policy comes from."

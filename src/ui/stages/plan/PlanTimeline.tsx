@@ -31,7 +31,7 @@ export function stateOf(frame: PlanFrame | null): string {
   if (!frame) return 'compiling'
   if (frame.reached === 0 && frame.status.outcome === 'running') return 'not begun'
   if (frame.done !== null) return 'within a sweep'
-  if (planMethod(frame.method).staged && frame.finished) return 'all stages done'
+  if (planMethod(frame.method).staged && frame.finished) return 'all steps done'
   if (frame.status.outcome !== 'running' || !frame.holdsPolicy) return OUTCOMES[frame.status.outcome]
   return frame.phase === 'evaluate' || frame.phase === 'solve' ? 'evaluating' : 'improved'
 }
@@ -46,7 +46,11 @@ export function PlanTimeline() {
   const staged = running.staged === true
   // While it goes on, nobody knows whether they settled.
   const settled =
-    frame && frame.status.outcome === 'converged' && !staged && running.finds === 'best' && frame.reached > 1
+    frame &&
+    frame.status.outcome === 'converged' &&
+    !staged &&
+    running.purpose === 'control' &&
+    frame.reached > 1
       ? frame.settled
       : null
   const head = two ? (frame?.backups ?? 0) : (frame?.sweep ?? 0)

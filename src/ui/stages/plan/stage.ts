@@ -29,7 +29,7 @@ export const planStage: StageView = {
     'table',
     'text',
     'curve',
-    ...(planMethod(plan.store.getState().method).staged ? (['stages'] as const) : []),
+    ...(planMethod(plan.store.getState().method).staged ? (['horizon'] as const) : []),
   ],
   keys: [
     {

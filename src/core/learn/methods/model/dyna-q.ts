@@ -14,7 +14,7 @@ import type { World } from '../../world'
 export class DynaQ extends OneStep {
   private readonly model: LearnedModel
   private readonly picks: RandomStream
-  private readonly groupOf: Int32Array
+  private readonly observationOf: Int32Array
   /** [tableRows] updates so far, those from memory included */
   private readonly updates: Float64Array
 
@@ -23,12 +23,12 @@ export class DynaQ extends OneStep {
     const { tableStart } = world
     this.model = new LearnedModel(world.tableRows, tableStart.length - 1, world.model.outcomes)
     this.picks = new RandomStream(settings.seed, 'method', settings.run)
-    this.groupOf = groupsOfRows(tableStart)
+    this.observationOf = world.observationsOfRows()
     this.updates = new Float64Array(world.tableRows)
   }
 
-  override working(group: number): Working | undefined {
-    const working = super.working(group)
+  override working(observation: number): Working | undefined {
+    const working = super.working(observation)
     const { planning } = this.settings
     return (
       working && {
@@ -38,20 +38,26 @@ export class DynaQ extends OneStep {
     )
   }
 
-  protected override learn(group: number, row: number, reward: number, next: number, ended: boolean): void {
-    super.learn(group, row, reward, next, ended)
-    const { model, picks, greedy, groupOf, settings } = this
+  protected override learn(
+    observation: number,
+    row: number,
+    reward: number,
+    next: number,
+    ended: boolean,
+  ): void {
+    super.learn(observation, row, reward, next, ended)
+    const { model, picks, greedy, observationOf, settings } = this
     model.add(row, reward, next, this.world.carried)
     for (let i = 0; i < settings.planning; i++) {
       const again = model.seen[picks.below(model.seenCount)]
       const entry = model.draw(again, picks)
       const discount = settings.discount * model.carriedOf(entry)
-      const target = model.rewardOf(entry) + discount * greedy.best[model.groupOf(entry)]
+      const target = model.rewardOf(entry) + discount * greedy.best[model.observationOf(entry)]
       const old = greedy.values[again]
       const value = old + this.rateAt(this.countUpdate(again)) * (target - old)
-      if (!this.sound(value, groupOf[again])) return
+      if (!this.sound(value, observationOf[again])) return
       this.noteChange(again, old)
-      greedy.write(groupOf[again], again, value)
+      greedy.write(observationOf[again], again, value)
     }
   }
 
@@ -66,12 +72,4 @@ export class DynaQ extends OneStep {
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
     return { ...super.keptArrays(), picks: this.picks.words, updates: this.updates, ...this.model.kept() }
   }
-}
-
-/** [tableRows] the group of each row */
-export function groupsOfRows(tableStart: Int32Array): Int32Array {
-  const groups = new Int32Array(tableStart[tableStart.length - 1])
-  for (let group = 0; group < tableStart.length - 1; group++)
-    groups.fill(group, tableStart[group], tableStart[group + 1])
-  return groups
 }

@@ -2,7 +2,7 @@ import type { RandomStream } from '../../../random/generator'
 
 /**
  * What an agent has seen of the world: for each row of its table how often it led where, and the mean reward on that
- * way. Entries of a row, and of what leads to a group, are chained.
+ * way. Entries of a row, and of what leads to a observation, are chained.
  */
 export class LearnedModel {
   /** Rows that were taken at least once, in the order of the first time. */
@@ -11,7 +11,7 @@ export class LearnedModel {
   /** [rows] how often each was taken */
   readonly total: Float64Array
   private count = 0
-  /** [rows] the first entry, -1 for none; [groups] the first entry that leads there */
+  /** [rows] the first entry, -1 for none; [observations] the first entry that leads there */
   private readonly firstOfRow: Int32Array
   private readonly firstInto: Int32Array
   /** [entries] */
@@ -24,11 +24,11 @@ export class LearnedModel {
   private readonly nextInto: Int32Array
 
   /** @param capacity  the most pairs of a row and what follows it that there can be */
-  constructor(rows: number, groups: number, capacity: number) {
+  constructor(rows: number, observations: number, capacity: number) {
     this.seen = new Int32Array(rows)
     this.total = new Float64Array(rows)
     this.firstOfRow = new Int32Array(rows).fill(-1)
-    this.firstInto = new Int32Array(groups).fill(-1)
+    this.firstInto = new Int32Array(observations).fill(-1)
     this.rowOf = new Int32Array(capacity)
     this.nextGroup = new Int32Array(capacity)
     this.times = new Float64Array(capacity)
@@ -51,18 +51,18 @@ export class LearnedModel {
   }
 
   /** @param carried  what came after counted times this, besides the discount */
-  add(row: number, reward: number, group: number, carried: number): void {
+  add(row: number, reward: number, observation: number, carried: number): void {
     if (this.total[row]++ === 0) this.seen[this.seenCount++] = row
     let entry = this.firstOfRow[row]
-    while (entry >= 0 && this.nextGroup[entry] !== group) entry = this.nextOfRow[entry]
+    while (entry >= 0 && this.nextGroup[entry] !== observation) entry = this.nextOfRow[entry]
     if (entry < 0) {
       entry = this.count++
       this.rowOf[entry] = row
-      this.nextGroup[entry] = group
+      this.nextGroup[entry] = observation
       this.nextOfRow[entry] = this.firstOfRow[row]
       this.firstOfRow[row] = entry
-      this.nextInto[entry] = this.firstInto[group]
-      this.firstInto[group] = entry
+      this.nextInto[entry] = this.firstInto[observation]
+      this.firstInto[observation] = entry
     }
     this.times[entry]++
     this.reward[entry] += (reward - this.reward[entry]) / this.times[entry]
@@ -100,13 +100,14 @@ export class LearnedModel {
     return this.reward[entry]
   }
 
-  groupOf(entry: number): number {
+  observationOf(entry: number): number {
     return this.nextGroup[entry]
   }
 
-  /** Calls with every row that was seen to lead to a group. */
-  eachInto(group: number, call: (row: number) => void): void {
-    for (let entry = this.firstInto[group]; entry >= 0; entry = this.nextInto[entry]) call(this.rowOf[entry])
+  /** Calls with every row that was seen to lead to a observation. */
+  eachInto(observation: number, call: (row: number) => void): void {
+    for (let entry = this.firstInto[observation]; entry >= 0; entry = this.nextInto[entry])
+      call(this.rowOf[entry])
   }
 
   /** All there is to it, for snapshots. */

@@ -1,7 +1,6 @@
 import type { Working } from '../../../explain/working'
 import { ControlLearner } from '../../control-learner'
 import { StateQueue } from '../../../plan/state-queue'
-import { groupsOfRows } from './dyna-q'
 import { LearnedModel } from './learned-model'
 import type { LearnSettings } from '../../../settings/settings'
 import { sweepingWorking } from '../monte-carlo/return-working'
@@ -15,7 +14,7 @@ import type { World } from '../../world'
  */
 export class PrioritisedSweeping extends ControlLearner {
   private readonly model: LearnedModel
-  private readonly groupOf: Int32Array
+  private readonly observationOf: Int32Array
   /** [tableRows] how far each is from its backup, 0 where it does not matter */
   private readonly debt: Float64Array
   private readonly queue: StateQueue
@@ -24,19 +23,19 @@ export class PrioritisedSweeping extends ControlLearner {
     super(world, settings)
     const { tableStart, tableRows } = world
     this.model = new LearnedModel(tableRows, tableStart.length - 1, world.model.outcomes)
-    this.groupOf = groupsOfRows(tableStart)
+    this.observationOf = world.observationsOfRows()
     this.debt = new Float64Array(tableRows)
     const all = Int32Array.from({ length: tableRows }, (_, row) => row)
     this.queue = new StateQueue(this.debt, all, all)
   }
 
-  working(group: number): Working | undefined {
-    const at = group * this.slotSize
+  working(observation: number): Working | undefined {
+    const at = observation * this.slotSize
     return sweepingWorking(this.world, this.settings, this.slots.subarray(at, at + this.slotSize))
   }
 
   protected override learn(_group: number, row: number, reward: number, next: number): void {
-    const { model, greedy, groupOf, debt, queue, settings } = this
+    const { model, greedy, observationOf, debt, queue, settings } = this
     model.add(row, reward, next, this.world.carried)
     this.consider(row)
     for (let i = 0; i < settings.planning; i++) {
@@ -44,15 +43,15 @@ export class PrioritisedSweeping extends ControlLearner {
       if (debt[top] <= settings.threshold) return
       debt[top] = 0
       queue.moved(top)
-      const group = groupOf[top]
+      const observation = observationOf[top]
       const old = greedy.values[top]
-      const best = greedy.best[group]
+      const best = greedy.best[observation]
       const value = model.backup(top, settings.discount, greedy.best)
-      if (!this.sound(value, group)) return
+      if (!this.sound(value, observation)) return
       this.noteChange(top, old)
-      greedy.write(group, top, value)
-      this.noteUpdate(group, top, old, value, value, model.total[top], i)
-      if (greedy.best[group] !== best) model.eachInto(group, (each) => this.consider(each))
+      greedy.write(observation, top, value)
+      this.noteUpdate(observation, top, old, value, value, model.total[top], i)
+      if (greedy.best[observation] !== best) model.eachInto(observation, (each) => this.consider(each))
     }
   }
 

@@ -4,15 +4,14 @@ import { Prediction } from '../../prediction'
 import { returnWorking } from './return-working'
 import type { LearnSettings } from '../../../settings/settings'
 import { RETURN_SLOT, RETURN_SLOT_SIZE, SHOWN, SLOT } from '../../slots'
-import { mostRows } from '../../tabular-learner'
 import type { World } from '../../world'
 
 /** An episode as it was lived: cell, observation and reward of each step. Grows as episodes do. */
 class Episode {
   private cells = new Int32Array(256)
-  private groups = new Int32Array(256)
+  private observations = new Int32Array(256)
   private rewards = new Float64Array(256)
-  private gains = new Float64Array(256)
+  private returns = new Float64Array(256)
   private discounts = new Float64Array(256)
   /** [cells] the step of the first visit; holds for cells of the episode only */
   private readonly first: Int32Array
@@ -22,10 +21,10 @@ class Episode {
   }
 
   /** @param discount  of what follows */
-  add(at: number, cell: number, group: number, reward: number, discount: number): void {
+  add(at: number, cell: number, observation: number, reward: number, discount: number): void {
     this.makeRoom(at + 1)
     this.cells[at] = cell
-    this.groups[at] = group
+    this.observations[at] = observation
     this.rewards[at] = reward
     this.discounts[at] = discount
   }
@@ -33,10 +32,10 @@ class Episode {
   makeRoom(size: number): void {
     while (this.cells.length < size) {
       this.cells = doubled(this.cells, Int32Array)
-      this.groups = doubled(this.groups, Int32Array)
+      this.observations = doubled(this.observations, Int32Array)
       this.rewards = doubled(this.rewards, Float64Array)
       this.discounts = doubled(this.discounts, Float64Array)
-      this.gains = new Float64Array(this.cells.length)
+      this.returns = new Float64Array(this.cells.length)
     }
   }
 
@@ -44,7 +43,8 @@ class Episode {
   kept(age: number): Record<string, Float64Array | Int32Array> {
     return {
       episodeCells: this.cells.subarray(0, age),
-      episodeGroups: this.groups.subarray(0, age),
+      // The name under which runs were kept from the first.
+      episodeGroups: this.observations.subarray(0, age),
       episodeRewards: this.rewards.subarray(0, age),
       episodeDiscounts: this.discounts.subarray(0, age),
     }
@@ -61,20 +61,20 @@ class Episode {
     { counted }: LearnSettings,
     { next, step }: { next: number; step: number },
     slots: Float64Array,
-    move: (group: number, cell: number, gain: number) => Moved | null,
+    move: (observation: number, cell: number, returned: number) => Moved | null,
   ): void {
-    const { cells, groups, rewards, discounts, gains, first } = this
+    const { cells, observations, rewards, discounts, returns, first } = this
     for (let t = length - 1; t >= 0; t--) first[cells[t]] = t
-    let gain = ahead
+    let returned = ahead
     for (let t = length - 1; t >= 0; t--) {
-      gains[t] = gain = rewards[t] + discounts[t] * gain
+      returns[t] = returned = rewards[t] + discounts[t] * returned
       if (counted === 'first' && first[cells[t]] !== t) continue
-      const moved = move(groups[t], cells[t], gain)
+      const moved = move(observations[t], cells[t], returned)
       if (!moved) return
-      const at = groups[t] * RETURN_SLOT_SIZE
+      const at = observations[t] * RETURN_SLOT_SIZE
       slots[at + SLOT.row] = cells[t]
       slots[at + SLOT.old] = moved.old
-      slots[at + SLOT.reward] = gain
+      slots[at + SLOT.reward] = returned
       slots[at + SLOT.next] = next
       slots[at + SLOT.ahead] = ahead
       slots[at + SLOT.result] = moved.result
@@ -85,7 +85,7 @@ class Episode {
         slots[at + RETURN_SLOT.rewards + k] = rewards[t + k]
         slots[at + RETURN_SLOT.discounts + k] = discounts[t + k]
       }
-      slots[at + RETURN_SLOT.rest] = t + SHOWN < length ? gains[t + SHOWN] : ahead
+      slots[at + RETURN_SLOT.rest] = t + SHOWN < length ? returns[t + SHOWN] : ahead
     }
   }
 }
@@ -113,22 +113,20 @@ export class MonteCarloControl extends ControlLearner {
   private readonly episode: Episode
   /** [tableRows] updates so far */
   private readonly updates: Float64Array
-  private readonly weights: Float64Array
 
   constructor(world: World, settings: LearnSettings) {
     super(world, settings, RETURN_SLOT_SIZE)
     this.updates = new Float64Array(world.tableRows)
     this.episode = new Episode(world.tableRows)
-    this.weights = new Float64Array(mostRows(world.tableStart))
   }
 
-  working(group: number): Working | undefined {
-    const at = group * RETURN_SLOT_SIZE
+  working(observation: number): Working | undefined {
+    const at = observation * RETURN_SLOT_SIZE
     return returnWorking(this.world, this.slots.subarray(at, at + RETURN_SLOT_SIZE), SHOWN, 'action value')
   }
 
-  protected override learn(group: number, row: number, reward: number): void {
-    this.episode.add(this.age, row, group, reward, this.discount)
+  protected override learn(observation: number, row: number, reward: number): void {
+    this.episode.add(this.age, row, observation, reward, this.discount)
   }
 
   protected override endEpisode(left: number, ended: boolean): void {
@@ -139,13 +137,13 @@ export class MonteCarloControl extends ControlLearner {
       this.settings,
       { next: this.last.next, step: this.steps },
       this.slots,
-      (group, row, gain) => {
+      (observation, row, returned) => {
         const rate = this.rateAt(++updates[row])
         const old = greedy.values[row]
-        const result = old + rate * (gain - old)
-        if (!this.sound(result, group)) return null
+        const result = old + rate * (returned - old)
+        if (!this.sound(result, observation)) return null
         this.noteChange(row, old)
-        greedy.write(group, row, result)
+        greedy.write(observation, row, result)
         return { old, result, rate }
       },
     )
@@ -157,15 +155,6 @@ export class MonteCarloControl extends ControlLearner {
 
   protected override makeRoom({ age }: Readonly<Record<string, number>>): void {
     this.episode.makeRoom(age)
-  }
-
-  private expected(group: number): number {
-    const { weights, greedy } = this
-    const from = greedy.start[group]
-    this.actor.chances(group, weights)
-    let sum = 0
-    for (let k = 0; k < greedy.start[group + 1] - from; k++) sum += weights[k] * greedy.values[from + k]
-    return sum
   }
 }
 
@@ -183,13 +172,13 @@ export class MonteCarloPrediction extends Prediction {
     this.episode = new Episode(this.table.length)
   }
 
-  working(group: number): Working | undefined {
-    const at = group * RETURN_SLOT_SIZE
+  working(observation: number): Working | undefined {
+    const at = observation * RETURN_SLOT_SIZE
     return returnWorking(this.world, this.slots.subarray(at, at + RETURN_SLOT_SIZE), SHOWN, 'value')
   }
 
-  protected override learn(group: number, _row: number, reward: number): void {
-    this.episode.add(this.age, group, group, reward, this.discount)
+  protected override learn(observation: number, _row: number, reward: number): void {
+    this.episode.add(this.age, observation, observation, reward, this.discount)
   }
 
   protected override endEpisode(left: number, ended: boolean): void {
@@ -200,13 +189,13 @@ export class MonteCarloPrediction extends Prediction {
       this.settings,
       { next: this.last.next, step: this.steps },
       this.slots,
-      (group, _cell, gain) => {
-        const rate = this.rateAt(++updates[group])
-        const old = table[group]
-        const result = old + rate * (gain - old)
-        if (!this.sound(result, group)) return null
-        this.noteChange(group, old)
-        table[group] = result
+      (observation, _cell, returned) => {
+        const rate = this.rateAt(++updates[observation])
+        const old = table[observation]
+        const result = old + rate * (returned - old)
+        if (!this.sound(result, observation)) return null
+        this.noteChange(observation, old)
+        table[observation] = result
         return { old, result, rate }
       },
     )

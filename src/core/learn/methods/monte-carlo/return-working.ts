@@ -16,7 +16,7 @@ export function returnWorking(
   const cell = slot[SLOT.row]
   if (cell < 0) return undefined
   const { labels } = world.model
-  const [old, gain, next, ahead, result, step, rate] = sharedFields(slot)
+  const [old, returned, next, ahead, result, step, rate] = sharedFields(slot)
   const length = slot[RETURN_SLOT.length]
   const shown = kind === 'n-step' ? length : Math.min(SHOWN, length)
   const rewards = slot.subarray(SLOT_SIZE + 1, SLOT_SIZE + 1 + shown)
@@ -48,9 +48,9 @@ export function returnWorking(
       ...backwards(rewards, rest, discounts, length > shown),
       {
         label: 'error',
-        parts: [num('reward', gain), say('−'), num('old', old), say('='), num('plain', gain - old)],
+        parts: [num('reward', returned), say('−'), num('old', old), say('='), num('plain', returned - old)],
       },
-      newValueLine(old, rate, gain - old, result),
+      newValueLine(old, rate, returned - old, result),
     ],
     note: [
       length > shown

@@ -105,7 +105,7 @@ describe('REINFORCE', () => {
     while (iteration.status.outcome === 'running') iteration.sweep()
     const learner = new Reinforce(new World(model), { ...BASE, episodes: 6000 })
     while (learner.advance(10000) > 0);
-    const policy = learner.world.modelPolicy(learner.policy())
+    const policy = learner.world.toModelRows(learner.policy())
     const result = evaluatePolicy(model, policy, 0.9)
     if (result.outcome !== 'solved') throw new Error(result.outcome)
     const optimum = startValue(model, iteration.values)

@@ -2,11 +2,12 @@ import { num, say, type Working, type WorkingLine } from '../../../explain/worki
 import { Following } from '../../explore/following'
 import type { LearnSettings } from '../../../settings/settings'
 import { TabularLearner } from '../../tabular-learner'
+import type { LearnTable } from '../../learner'
 import type { World } from '../../world'
 import { exponential } from '../../../random/exponential'
 
 /** Fields of an update kept for each observation, so that it can be explained later. */
-const TRACE = { row: 0, time: 1, gain: 2, scale: 3, episode: 4, rate: 5 } as const
+const TRACE = { row: 0, time: 1, returned: 2, scale: 3, episode: 4, rate: 5 } as const
 const TRACE_SIZE = 6
 
 /**
@@ -26,10 +27,10 @@ export class Reinforce extends TabularLearner {
   private readonly beforePreference: Float64Array
   private readonly beforeProbability: Float64Array
   /** [cap] the steps of the episode: observation, row, reward */
-  private readonly group: Int32Array
+  private readonly observation: Int32Array
   private readonly row: Int32Array
   private readonly reward: Float64Array
-  private readonly gain: Float64Array
+  private readonly returns: Float64Array
   /** Of what follows each step. */
   private readonly followed: Float64Array
   /** [tableRows] updates after which the row had been taken */
@@ -43,10 +44,10 @@ export class Reinforce extends TabularLearner {
     this.probability = new Float64Array(rows)
     this.beforePreference = new Float64Array(rows)
     this.beforeProbability = new Float64Array(rows)
-    this.group = new Int32Array(settings.cap)
+    this.observation = new Int32Array(settings.cap)
     this.row = new Int32Array(settings.cap)
     this.reward = new Float64Array(settings.cap)
-    this.gain = new Float64Array(settings.cap)
+    this.returns = new Float64Array(settings.cap)
     this.followed = new Float64Array(settings.cap)
     this.updates = new Float64Array(rows)
     this.actor = new Following(world.tableStart, this.probability, this.exploration)
@@ -57,21 +58,29 @@ export class Reinforce extends TabularLearner {
     return this.probability.slice()
   }
 
-  working(group: number): Working | undefined {
+  override tables(): Readonly<Record<string, LearnTable>> {
+    return { preferences: { holds: 'preferences', numbers: this.table } }
+  }
+
+  override stateValues(): null {
+    return null
+  }
+
+  working(observation: number): Working | undefined {
     const { world, table, probability, slots, beforePreference, beforeProbability } = this
-    const at = group * TRACE_SIZE
+    const at = observation * TRACE_SIZE
     const row = slots[at + TRACE.row]
     if (row < 0) return undefined
     const { labels, actions } = world.model
-    const [gain, scale, time, episode, rate] = [
-      TRACE.gain,
+    const [returned, scale, time, episode, rate] = [
+      TRACE.returned,
       TRACE.scale,
       TRACE.time,
       TRACE.episode,
       TRACE.rate,
     ].map((f) => slots[at + f])
     const lines: WorkingLine[] = []
-    for (let r = world.tableStart[group]; r < world.tableStart[group + 1]; r++) {
+    for (let r = world.tableStart[observation]; r < world.tableStart[observation + 1]; r++) {
       const taken = r === row ? 1 : 0
       lines.push({
         label: actions[world.tableAction[r]],
@@ -83,7 +92,7 @@ export class Reinforce extends TabularLearner {
           say('×'),
           num('rate', scale),
           say('×'),
-          num('reward', gain),
+          num('reward', returned),
           say('× ('),
           num('plain', taken),
           say('−'),
@@ -96,7 +105,7 @@ export class Reinforce extends TabularLearner {
       })
     }
     return {
-      title: `${labels[world.observation.indexOf(group)]}, step ${time + 1} of episode ${episode}`,
+      title: `${labels[world.observation.indexOf(observation)]}, step ${time + 1} of episode ${episode}`,
       formula: [
         say('preference(a) ←'),
         say('preference(a)', 'old'),
@@ -116,8 +125,8 @@ export class Reinforce extends TabularLearner {
     }
   }
 
-  protected override learn(group: number, row: number, reward: number): void {
-    this.group[this.age] = group
+  protected override learn(observation: number, row: number, reward: number): void {
+    this.observation[this.age] = observation
     this.row[this.age] = row
     this.reward[this.age] = reward
     this.followed[this.age] = this.discount
@@ -125,13 +134,13 @@ export class Reinforce extends TabularLearner {
 
   /** Returns counted backwards, then one gradient step for each step of the episode, in order. */
   protected override endEpisode(): void {
-    const { reward, gain, followed } = this
+    const { reward, returns, followed } = this
     const length = this.age + 1
     let sum = 0
-    for (let t = length - 1; t >= 0; t--) gain[t] = sum = reward[t] + followed[t] * sum
+    for (let t = length - 1; t >= 0; t--) returns[t] = sum = reward[t] + followed[t] * sum
     let scale = 1
     for (let t = 0; t < length; t++) {
-      if (!this.update(this.group[t], this.row[t], t, gain[t], scale)) return
+      if (!this.update(this.observation[t], this.row[t], t, returns[t], scale)) return
       scale *= followed[t]
     }
   }
@@ -144,7 +153,7 @@ export class Reinforce extends TabularLearner {
       beforePreference,
       beforeProbability,
       updates,
-      episodeGroups: this.group.subarray(0, age),
+      episodeObservations: this.observation.subarray(0, age),
       episodeRows: this.row.subarray(0, age),
       episodeRewards: this.reward.subarray(0, age),
       episodeDiscounts: this.followed.subarray(0, age),
@@ -152,38 +161,39 @@ export class Reinforce extends TabularLearner {
   }
 
   protected override tableChanged(): void {
-    for (let group = 0; group < this.world.tableStart.length - 1; group++) this.softmax(group)
+    for (let observation = 0; observation < this.world.tableStart.length - 1; observation++)
+      this.softmax(observation)
   }
 
-  private update(group: number, taken: number, time: number, gain: number, scale: number): boolean {
+  private update(observation: number, taken: number, time: number, returned: number, scale: number): boolean {
     const { table, probability, beforePreference, beforeProbability, slots } = this
-    const start = this.world.tableStart[group]
-    const end = this.world.tableStart[group + 1]
+    const start = this.world.tableStart[observation]
+    const end = this.world.tableStart[observation + 1]
     const rate = this.rateAt(++this.updates[taken])
-    const step = rate * scale * gain
-    if (!this.sound(table[taken] + step, group)) return false
+    const step = rate * scale * returned
+    if (!this.sound(table[taken] + step, observation)) return false
     for (let r = start; r < end; r++) {
       beforePreference[r] = table[r]
       beforeProbability[r] = probability[r]
       this.noteChange(r, table[r])
       table[r] += step * ((r === taken ? 1 : 0) - probability[r])
     }
-    const at = group * TRACE_SIZE
+    const at = observation * TRACE_SIZE
     slots[at + TRACE.row] = taken
     slots[at + TRACE.time] = time
-    slots[at + TRACE.gain] = gain
+    slots[at + TRACE.returned] = returned
     slots[at + TRACE.scale] = scale
     slots[at + TRACE.episode] = this.log.count + 1
     slots[at + TRACE.rate] = rate
-    this.softmax(group)
+    this.softmax(observation)
     return true
   }
 
   /** The largest preference is taken off first, so that no exponential overflows and the sum is at least 1. */
-  private softmax(group: number): void {
+  private softmax(observation: number): void {
     const { table, probability } = this
-    const start = this.world.tableStart[group]
-    const end = this.world.tableStart[group + 1]
+    const start = this.world.tableStart[observation]
+    const end = this.world.tableStart[observation + 1]
     let most = -Infinity
     for (let r = start; r < end; r++) if (table[r] > most) most = table[r]
     let sum = 0

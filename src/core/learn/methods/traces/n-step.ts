@@ -12,7 +12,7 @@ import type { World } from '../../world'
  * Rewards of the last n steps are kept in a ring; entry t mod n belongs to step t of the episode.
  */
 export class NStepSarsa extends ControlLearner {
-  private readonly groups: Int32Array
+  private readonly observations: Int32Array
   private readonly rows: Int32Array
   private readonly rewards: Float64Array
   /** Of what follows each reward. */
@@ -25,15 +25,15 @@ export class NStepSarsa extends ControlLearner {
   constructor(world: World, settings: LearnSettings) {
     super(world, settings, SLOT_SIZE + 1 + 2 * settings.lookahead)
     const n = settings.lookahead
-    this.groups = new Int32Array(n)
+    this.observations = new Int32Array(n)
     this.rows = new Int32Array(n)
     this.rewards = new Float64Array(n)
     this.followed = new Float64Array(n)
     this.updates = new Float64Array(world.tableRows)
   }
 
-  working(group: number): Working | undefined {
-    const at = group * this.slotSize
+  working(observation: number): Working | undefined {
+    const at = observation * this.slotSize
     return returnWorking(
       this.world,
       this.slots.subarray(at, at + this.slotSize),
@@ -46,10 +46,16 @@ export class NStepSarsa extends ControlLearner {
     this.pending = 0
   }
 
-  protected override learn(group: number, row: number, reward: number, next: number, ended: boolean): void {
+  protected override learn(
+    observation: number,
+    row: number,
+    reward: number,
+    next: number,
+    ended: boolean,
+  ): void {
     const n = this.settings.lookahead
     const at = this.age % n
-    this.groups[at] = group
+    this.observations[at] = observation
     this.rows[at] = row
     this.rewards[at] = reward
     this.followed[at] = this.discount
@@ -73,15 +79,15 @@ export class NStepSarsa extends ControlLearner {
       target = this.rewards[t % n] + this.followed[t % n] * target
     const at = this.pending % n
     const row = this.rows[at]
-    const group = this.groups[at]
+    const observation = this.observations[at]
     const old = greedy.values[row]
     const rate = this.rateAt(++this.updates[row])
     const value = old + rate * (target - old)
     const from = this.pending++
-    if (!this.sound(value, group)) return
+    if (!this.sound(value, observation)) return
     this.noteChange(row, old)
-    greedy.write(group, row, value)
-    const slot = this.noteUpdate(group, row, old, value, target, ahead, rate)
+    greedy.write(observation, row, value)
+    const slot = this.noteUpdate(observation, row, old, value, target, ahead, rate)
     slots[slot + SLOT_SIZE] = until - from
     for (let t = from; t < until; t++) {
       slots[slot + SLOT_SIZE + 1 + t - from] = this.rewards[t % n]
@@ -94,7 +100,7 @@ export class NStepSarsa extends ControlLearner {
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
-    const { groups, rows, rewards, followed, updates } = this
-    return { ...super.keptArrays(), groups, rows, rewards, followed, updates }
+    const { observations, rows, rewards, followed, updates } = this
+    return { ...super.keptArrays(), observations, rows, rewards, followed, updates }
   }
 }

@@ -18,8 +18,8 @@ import type { World } from '../../world'
  */
 export class TraceControl extends ControlLearner {
   private readonly traces: Traces
-  /** [tableRows] the group of each row */
-  private readonly groupOf: Int32Array
+  /** [tableRows] the observation of each row */
+  private readonly observationOf: Int32Array
 
   constructor(
     world: World,
@@ -28,21 +28,18 @@ export class TraceControl extends ControlLearner {
   ) {
     super(world, settings, TRACE_SLOT_SIZE)
     this.traces = new Traces(world.tableRows)
-    this.groupOf = new Int32Array(world.tableRows)
-    const { tableStart } = world
-    for (let group = 0; group < tableStart.length - 1; group++)
-      this.groupOf.fill(group, tableStart[group], tableStart[group + 1])
+    this.observationOf = world.observationsOfRows()
   }
 
   override get eligibility(): Float64Array {
     return this.traces.values
   }
 
-  working(group: number): Working | undefined {
-    const at = group * TRACE_SLOT_SIZE
+  working(observation: number): Working | undefined {
+    const at = observation * TRACE_SLOT_SIZE
     return traceWorking(
       this.world,
-      this.settingsOf(group),
+      this.settingsOf(observation),
       this.slots.subarray(at, at + TRACE_SLOT_SIZE),
       this.offPolicy ? 'best' : 'taken',
     )
@@ -53,7 +50,7 @@ export class TraceControl extends ControlLearner {
   }
 
   protected override learn(_group: number, row: number, reward: number, next: number, ended: boolean): void {
-    const { greedy, traces, settings, slots, groupOf } = this
+    const { greedy, traces, settings, slots, observationOf } = this
     const nextRow = ended ? -1 : this.choose(next)
     // A choice among equals is as good as the best one.
     const best = nextRow >= 0 && greedy.values[nextRow] === greedy.best[next]
@@ -65,10 +62,10 @@ export class TraceControl extends ControlLearner {
       const old = greedy.values[cell]
       const rate = this.rateAt(this.visits[cell])
       const value = old + rate * error * traces.values[cell]
-      if (!this.sound(value, groupOf[cell])) return
+      if (!this.sound(value, observationOf[cell])) return
       this.noteChange(cell, old)
-      greedy.write(groupOf[cell], cell, value)
-      const at = this.noteUpdate(groupOf[cell], cell, old, value, reward, ahead, rate)
+      greedy.write(observationOf[cell], cell, value)
+      const at = this.noteUpdate(observationOf[cell], cell, old, value, reward, ahead, rate)
       slots[at + TRACE_SLOT.trace] = traces.values[cell]
       slots[at + TRACE_SLOT.error] = error
     }

@@ -6,6 +6,7 @@ import type { LearnSettings } from '../../../settings/settings'
 import { doubleWorking } from './step-working'
 import { DOUBLE_SLOT, DOUBLE_SLOT_SIZE } from '../../slots'
 import { TabularLearner } from '../../tabular-learner'
+import type { LearnTable } from '../../learner'
 import type { World } from '../../world'
 
 /**
@@ -16,7 +17,7 @@ import type { World } from '../../world'
 export class DoubleQLearning extends TabularLearner {
   protected readonly actor: Actor
   private readonly mean: GreedyTable
-  private readonly tables: readonly [GreedyTable, GreedyTable]
+  private readonly both: readonly [GreedyTable, GreedyTable]
   private readonly coin: RandomStream
   /** [2][tableRows] updates of each table so far */
   private readonly updates: readonly [Float64Array, Float64Array]
@@ -25,7 +26,7 @@ export class DoubleQLearning extends TabularLearner {
     super(world, settings, DOUBLE_SLOT_SIZE)
     const { tableStart } = world
     this.mean = new GreedyTable(tableStart)
-    this.tables = [new GreedyTable(tableStart), new GreedyTable(tableStart)]
+    this.both = [new GreedyTable(tableStart), new GreedyTable(tableStart)]
     this.coin = new RandomStream(settings.seed, 'method', settings.run)
     this.updates = [new Float64Array(world.tableRows), new Float64Array(world.tableRows)]
     this.fillStart(this.mean.values)
@@ -37,31 +38,50 @@ export class DoubleQLearning extends TabularLearner {
     return this.mean.values
   }
 
+  override tables(): Readonly<Record<string, LearnTable>> {
+    const [first, second] = this.both
+    return {
+      ...super.tables(),
+      'first table': { holds: 'action values', numbers: first.values },
+      'second table': { holds: 'action values', numbers: second.values },
+    }
+  }
+
   override begin(table: Float64Array): void {
     super.begin(table)
     this.copyToBoth()
   }
 
-  working(group: number): Working | undefined {
-    const at = group * DOUBLE_SLOT_SIZE
-    return doubleWorking(this.world, this.settingsOf(group), this.slots.subarray(at, at + DOUBLE_SLOT_SIZE))
+  working(observation: number): Working | undefined {
+    const at = observation * DOUBLE_SLOT_SIZE
+    return doubleWorking(
+      this.world,
+      this.settingsOf(observation),
+      this.slots.subarray(at, at + DOUBLE_SLOT_SIZE),
+    )
   }
 
-  protected override learn(group: number, row: number, reward: number, next: number, ended: boolean): void {
+  protected override learn(
+    observation: number,
+    row: number,
+    reward: number,
+    next: number,
+    ended: boolean,
+  ): void {
     const { slots, mean } = this
     const second = this.coin.next() < 0 ? 1 : 0
-    const written = this.tables[second]
-    const other = this.tables[1 - second]
+    const written = this.both[second]
+    const other = this.both[1 - second]
     const nextRow = ended ? -1 : written.pick(next, this.settings.ties === 'random' ? this.coin : null)
     const ahead = ended ? 0 : other.values[nextRow]
     const old = written.values[row]
     const rate = this.rateAt(++this.updates[second][row])
     const value = old + rate * (reward + this.discount * ahead - old)
-    if (!this.sound(value, group)) return
+    if (!this.sound(value, observation)) return
     this.noteChange(row, mean.values[row])
-    written.write(group, row, value)
-    mean.write(group, row, (value + other.values[row]) / 2)
-    const at = this.noteUpdate(group, row, old, value, reward, ahead, rate)
+    written.write(observation, row, value)
+    mean.write(observation, row, (value + other.values[row]) / 2)
+    const at = this.noteUpdate(observation, row, old, value, reward, ahead, rate)
     slots[at + DOUBLE_SLOT.second] = second
     slots[at + DOUBLE_SLOT.nextRow] = nextRow
   }
@@ -69,8 +89,8 @@ export class DoubleQLearning extends TabularLearner {
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
     return {
       ...super.keptArrays(),
-      first: this.tables[0].values,
-      second: this.tables[1].values,
+      first: this.both[0].values,
+      second: this.both[1].values,
       coin: this.coin.words,
       firstUpdates: this.updates[0],
       secondUpdates: this.updates[1],
@@ -78,11 +98,11 @@ export class DoubleQLearning extends TabularLearner {
   }
 
   protected override tableChanged(): void {
-    for (const each of [this.mean, ...this.tables]) each.refreshAll()
+    for (const each of [this.mean, ...this.both]) each.refreshAll()
   }
 
   private copyToBoth(): void {
-    for (const each of this.tables) each.values.set(this.mean.values)
+    for (const each of this.both) each.values.set(this.mean.values)
     this.tableChanged()
   }
 }

@@ -130,7 +130,7 @@ describe.each(['q-learning', 'sarsa'] as const)('%s', (method) => {
       learningRate: constant(0.2),
       exploration: exploring(0.25),
     })
-    const result = evaluatePolicy(model, learner.world.modelPolicy(learner.policy()), 0.9)
+    const result = evaluatePolicy(model, learner.world.toModelRows(learner.policy()), 0.9)
     if (result.outcome !== 'solved') throw new Error(result.outcome)
     expect(startValue(model, result.values)).toBeCloseTo(startValue(model, iteration.values), 9)
     // Off-policy, the values themselves are optimal: nothing is chancy here, so a constant rate gets there.

@@ -4,7 +4,6 @@ import type { Allocate } from '../../greedy-table'
 import type { LearnSettings } from '../../../settings/settings'
 import { controlWorking, type Target } from './step-working'
 import { ONE_STEP_SLOT, ONE_STEP_SLOT_SIZE } from '../../slots'
-import { mostRows } from '../../tabular-learner'
 import type { World } from '../../world'
 
 /**
@@ -18,8 +17,6 @@ import type { World } from '../../world'
  *   comes next, weighed as the agent would choose now.
  */
 export class OneStep extends ControlLearner {
-  private readonly weights: Float64Array
-
   constructor(
     world: World,
     settings: LearnSettings,
@@ -27,18 +24,23 @@ export class OneStep extends ControlLearner {
     allocate?: Allocate,
   ) {
     super(world, settings, ONE_STEP_SLOT_SIZE, allocate)
-    this.weights = new Float64Array(mostRows(world.tableStart))
   }
 
-  working(group: number): Working | undefined {
-    return controlWorking(this.world, this.settingsOf(group), this.slotOf(group), this.target)
+  working(observation: number): Working | undefined {
+    return controlWorking(this.world, this.settingsOf(observation), this.slotOf(observation), this.target)
   }
 
-  protected slotOf(group: number): Float64Array {
-    return this.slots.subarray(group * this.slotSize, (group + 1) * this.slotSize)
+  protected slotOf(observation: number): Float64Array {
+    return this.slots.subarray(observation * this.slotSize, (observation + 1) * this.slotSize)
   }
 
-  protected override learn(group: number, row: number, reward: number, next: number, ended: boolean): void {
+  protected override learn(
+    observation: number,
+    row: number,
+    reward: number,
+    next: number,
+    ended: boolean,
+  ): void {
     const { greedy, slots } = this
     let nextRow = -1
     let ahead = greedy.best[next]
@@ -52,10 +54,10 @@ export class OneStep extends ControlLearner {
     const old = greedy.values[row]
     const rate = this.rateAt(this.countUpdate(row))
     const value = old + rate * (reward + this.discount * ahead - old)
-    if (!this.sound(value, group)) return
+    if (!this.sound(value, observation)) return
     this.noteChange(row, old)
-    greedy.write(group, row, value)
-    const at = this.noteUpdate(group, row, old, value, reward, ahead, rate)
+    greedy.write(observation, row, value)
+    const at = this.noteUpdate(observation, row, old, value, reward, ahead, rate)
     slots[at + ONE_STEP_SLOT.nextRow] = nextRow
     slots[at + ONE_STEP_SLOT.other] = best
   }
@@ -70,16 +72,5 @@ export class OneStep extends ControlLearner {
     const at = this.world.observation[this.last.state] * ONE_STEP_SLOT_SIZE
     this.slots[at + ONE_STEP_SLOT.nextRow] = row
     this.slots[at + ONE_STEP_SLOT.other] = this.greedy.values[row]
-  }
-
-  /** The mean of the group's action values, weighed as the agent would choose now. */
-  private expected(group: number): number {
-    const { weights, greedy } = this
-    const from = greedy.start[group]
-    const size = greedy.start[group + 1] - from
-    this.actor.chances(group, weights)
-    let sum = 0
-    for (let k = 0; k < size; k++) sum += weights[k] * greedy.values[from + k]
-    return sum
   }
 }

@@ -196,7 +196,7 @@ export function sharedFields(slot: Float64Array): number[] {
 
 /** A state whose observation has this row. */
 export function stateOfRow(world: World, row: number): number {
-  let group = 0
-  while (world.tableStart[group + 1] <= row) group++
-  return world.someState(group)
+  let observation = 0
+  while (world.tableStart[observation + 1] <= row) observation++
+  return world.someState(observation)
 }

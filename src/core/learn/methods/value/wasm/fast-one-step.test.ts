@@ -70,8 +70,8 @@ describe.each(['best', 'taken', 'expected'] as const)('the kernel with the targe
           plain.level,
           plain.rate,
         ])
-        for (let group = 0; group < model.observations; group++)
-          expect(fast.working(group)).toEqual(plain.working(group))
+        for (let observation = 0; observation < model.observations; observation++)
+          expect(fast.working(observation)).toEqual(plain.working(observation))
         expect(fast.snapshot().numbers).toEqual(plain.snapshot().numbers)
       }
       expect([...fast.log.returns]).toEqual([...plain.log.returns])

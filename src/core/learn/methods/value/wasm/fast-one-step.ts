@@ -304,13 +304,13 @@ class FastOneStep extends OneStep {
     this.power = reals[REAL.power]
     this.steps = reals[REAL.steps]
     this.changes.count = 0
-    const group = this.world.observation[last.state]
+    const observation = this.world.observation[last.state]
     if (whole[INT.ranAway] === 1) {
       // The message names the step that it happened in.
       this.steps--
-      this.sound(reals[REAL.runaway], group)
+      this.sound(reals[REAL.runaway], observation)
       this.steps++
-    } else this.noteChange(last.row, slots[group * ONE_STEP_SLOT_SIZE + SLOT.old])
+    } else this.noteChange(last.row, slots[observation * ONE_STEP_SLOT_SIZE + SLOT.old])
     return taken
   }
 }

@@ -10,19 +10,19 @@ import { DialLegend } from '../board/DialLegend'
 import { MapBoard } from '../board/MapBoard'
 import { layOut, resolveView } from '../board/map-layout'
 import type { MapPicture } from '../board/map-picture'
-import { spaceOf, stagedBoard } from '../board/spaces'
+import { spaceOf, horizonBoard } from '../board/spaces'
 import { BoardFrame, OverlayLegends, PointHint } from '../study/BoardFrame'
 import { MapControls } from '../board/MapControls'
 import { useCovered, useParts, useStudy } from '../study/study-context'
 
 /** A finite horizon at a glance: values and best actions over the steps to go and the variables of the states. */
-export function StagesPane({ compiled }: { compiled: Compiled | null }) {
-  return compiled && <Stages compiled={compiled} />
+export function HorizonPane({ compiled }: { compiled: Compiled | null }) {
+  return compiled && <HorizonPlan compiled={compiled} />
 }
 
-function Stages({ compiled }: { compiled: Compiled }) {
+function HorizonPlan({ compiled }: { compiled: Compiled }) {
   const { plan } = useParts()
-  const { stages, frame, horizon } = useStore(plan.store)
+  const { horizonPlan: planned, frame, horizon } = useStore(plan.store)
   const layers = useStudy((state) => state.layers)
   const covered = useCovered()
   const [wanted, setWanted] = useState<RulebookView>({ across: 'steps to go', up: null, others: {} })
@@ -30,22 +30,27 @@ function Stages({ compiled }: { compiled: Compiled }) {
   const [hover, setHover] = useState<Int32Array | null>(null)
   const ready = frame !== null && !covered
   useEffect(() => {
-    if (ready && !stages) plan.askStages()
-  }, [plan, ready, stages])
-  const staged = useMemo(() => stages && stagedBoard(compiled, spaceOf(compiled), stages), [compiled, stages])
+    if (ready && !planned) plan.askHorizon()
+  }, [plan, ready, planned])
+  const staged = useMemo(
+    () => planned && horizonBoard(compiled, spaceOf(compiled), planned),
+    [compiled, planned],
+  )
   const overlay = useMemo(
-    () => (stages ? { values: stages.values, policy: stages.policy } : undefined),
-    [stages],
+    () => (planned ? { values: planned.values, policy: planned.policy } : undefined),
+    [planned],
   )
   const picture = useMemo<MapPicture | null>(() => {
     if (!staged || !overlay || overlay.policy.length !== staged.model.rows) return null
     const layout = layOut(staged.space, staged.model.states, resolveView(staged.space, wanted))
     return { model: staged.model, layout, overlay, layers, selected: selected ?? undefined }
   }, [staged, overlay, wanted, layers, selected])
-  if (!picture || !staged || !stages)
+  if (!picture || !staged || !planned)
     return (
       <p className="mt-16 text-center text-ink-soft">
-        {covered ? 'The truth is hidden: reveal it to see the plan.' : 'Working the stages out …'}
+        {covered
+          ? 'The truth is hidden: reveal it to see the plan.'
+          : 'Working out every number of steps to go …'}
       </p>
     )
   const format = (value: number) => formatNumber(value, 3)
@@ -59,13 +64,11 @@ function Stages({ compiled }: { compiled: Compiled }) {
           onChange={(part) => setWanted({ ...wanted, ...part })}
         />
       }
-      readout={
-        read ? describeStates(staged.model, read, overlay, format) : <PointHint what="state at a stage" />
-      }
+      readout={read ? describeStates(staged.model, read, overlay, format) : <PointHint what="state" />}
       legends={
         <>
-          {stages.count < horizon && (
-            <span className="text-[13px] text-ink-soft">the last {formatCount(stages.count)} steps</span>
+          {planned.count < horizon && (
+            <span className="text-[13px] text-ink-soft">the last {formatCount(planned.count)} steps</span>
           )}
           {layers.has('policy') && <DialLegend actions={compiled.model.actions} most={5} shades={false} />}
           <OverlayLegends
@@ -77,7 +80,7 @@ function Stages({ compiled }: { compiled: Compiled }) {
     >
       <MapBoard
         picture={picture}
-        label={`Stages: values and best actions with 1 to ${stages.count} steps to go`}
+        label={`Steps to go: values and best actions with 1 to ${planned.count} steps to go`}
         onHover={setHover}
         onSelect={setSelected}
         onSmall={() => {}}

@@ -5,7 +5,7 @@ import { PLAN_DEFAULTS } from './planner'
 import { BackwardInduction } from './value-iteration'
 
 /** Values and best actions for every number of steps that are left, from 1 on. */
-export interface Stages {
+export interface HorizonPlan {
   /** How many; fewer than the horizon where all would be too much to hold. */
   readonly count: number
   /** [count x states] */
@@ -14,11 +14,11 @@ export interface Stages {
   readonly policy: Float64Array
 }
 
-/** How many numbers of a policy are held over all stages. */
+/** How many numbers of a policy are held over all numbers of steps. */
 const LIMIT = 2_000_000
 
-/** All stages of a finite horizon, by backward induction (Puterman 1994, section 4.5). */
-export function planStages(model: Model, discount: number, horizon: number): Stages {
+/** The plan for every number of steps that are left, by backward induction (Puterman 1994, section 4.5). */
+export function planHorizon(model: Model, discount: number, horizon: number): HorizonPlan {
   const count = Math.max(1, Math.min(horizon, Math.floor(LIMIT / Math.max(1, model.rows))))
   const planner = new BackwardInduction(model, { ...PLAN_DEFAULTS, discount, horizon: count })
   const values = new Float64Array(count * model.states)
