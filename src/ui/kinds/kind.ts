@@ -20,8 +20,8 @@ export interface KindView<K extends Kind> {
   readonly Pane: ComponentType<PaneProps<K>>
   /** Whether the board can be drawn without a model. */
   readonly drawsWithoutModel: boolean
-  /** The layers that its board can draw. */
-  readonly layers: readonly Layer[]
+  /** The layers that its board has no place for. */
+  readonly withoutLayers: readonly Layer[]
   /** Its controls in Build. */
   readonly Panel: ComponentType<{ readonly document: EnvironmentOf<K> }>
   /** Whether that panel says how large the model is, and where knobs are made. */

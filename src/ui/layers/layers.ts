@@ -26,9 +26,9 @@ export function layerView(layer: Layer): LayerView {
   return LAYERS[layer]
 }
 
-/** The layers that can be chosen. @param drawn  those that a kind of environment can draw */
-export function offeredLayers(drawn: readonly Layer[], source: LayerSource, view: View): Layer[] {
-  return LAYER_NAMES.filter((layer) => drawn.includes(layer) && layerView(layer).when(source, view))
+/** The layers that can be chosen. @param without  those that the board has no place for */
+export function offeredLayers(without: readonly Layer[], source: LayerSource, view: View): Layer[] {
+  return LAYER_NAMES.filter((layer) => !without.includes(layer) && layerView(layer).when(source, view))
 }
 
 /** What lies over the board when some layers are on. */

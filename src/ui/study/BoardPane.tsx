@@ -47,7 +47,7 @@ function LayerChoice() {
   return (
     <fieldset className="flex flex-wrap gap-x-3 gap-y-1">
       <legend className="sr-only">Layers</legend>
-      {offeredLayers(kindView(kind).layers, source, view).map((layer) => {
+      {offeredLayers(kindView(kind).withoutLayers, source, view).map((layer) => {
         const { title, titleFor } = layerView(layer)
         return (
           <label key={layer} className="flex items-center gap-1.5">

@@ -6,7 +6,7 @@ export const banditView: KindView<'bandit'> = {
   Pane: BanditPane,
   drawsWithoutModel: false,
   // Arms stand apart: the value of a state is no place on them.
-  layers: ['policy', 'actionValues', 'visits', 'difference'],
+  withoutLayers: ['values', 'changes', 'distance', 'traces'],
   Panel: BanditPanel,
   panelHasSize: false,
   sizeNote: ({ bandit }, { model }) =>

@@ -7,7 +7,7 @@ import { GridPanel } from './GridPanel'
 export const gridView: KindView<'grid'> = {
   Pane: GridPane,
   drawsWithoutModel: true,
-  layers: ['values', 'policy', 'actionValues', 'visits', 'changes', 'difference', 'distance', 'traces'],
+  withoutLayers: [],
   Panel: GridPanel,
   panelHasSize: false,
   sizeNote: ({ grid }) => (grid.starts.length === 0 ? 'starts anywhere, as no start is set' : ''),

@@ -6,7 +6,7 @@ import { RulebookPanel } from './RulebookPanel'
 export const rulebookView: KindView<'rulebook'> = {
   Pane: MapPane,
   drawsWithoutModel: false,
-  layers: ['values', 'policy', 'actionValues', 'visits', 'changes', 'difference', 'distance', 'traces'],
+  withoutLayers: [],
   Panel: RulebookPanel,
   panelHasSize: true,
   sizeNote: () => '',

@@ -6,7 +6,7 @@ import { TablePanel } from './TablePanel'
 export const tableView: KindView<'table'> = {
   Pane: GraphPane,
   drawsWithoutModel: false,
-  layers: ['values', 'policy', 'actionValues', 'visits', 'changes', 'difference', 'distance', 'traces'],
+  withoutLayers: [],
   Panel: TablePanel,
   panelHasSize: false,
   sizeNote: () => '',
