@@ -20,7 +20,7 @@ const lit = (page: Page) => page.getByRole('list', { name: 'Pseudo-code' }).loca
 
 async function toTheEnd(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'To the end' }).click()
-  await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+  await expect.poll(() => readout(page, 'Status')).toBe('within tolerance')
 }
 
 function planned(document: EnvironmentDocument, discount: number) {
@@ -68,7 +68,7 @@ test('a policy is evaluated to the end, improved once, and what turned is marked
   await page.getByRole('button', { name: 'Evaluate', exact: true }).click()
   await expect.poll(() => readout(page, 'Sweep')).toBe('1 of 1')
   await page.keyboard.press('i')
-  await expect.poll(() => readout(page, 'State of the plan')).toBe('improved')
+  await expect.poll(() => readout(page, 'Status')).toBe('improved')
   await expect.poll(() => readout(page, 'Sweep')).toBe('2 of 2')
   await clickCell(page, 2, 3)
   await expect(working(page)).toContainText('The values stay; from here on the policy takes what is marked.')
@@ -171,7 +171,7 @@ test('a finite horizon has values and best actions for every stage', async ({ pa
   await page.getByLabel('Method', { exact: true }).selectOption('backward-induction')
   await page.getByLabel('Horizon (steps)').fill('5')
   await page.getByRole('button', { name: 'To the end' }).click()
-  await expect.poll(() => readout(page, 'State of the plan')).toBe('all steps done')
+  await expect.poll(() => readout(page, 'Status')).toBe('all steps done')
   expect(await readout(page, 'Steps to go')).toBe('5 of 5')
   expect(await readout(page, 'Value at the start')).toBe('7')
   await page.getByLabel('Steps to go', { exact: true }).fill('2')

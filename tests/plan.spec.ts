@@ -28,7 +28,7 @@ test('a sweep at a time, with the arithmetic of each backup, forward and back', 
   await expect(page.getByRole('heading', { name: 'B1, sweep 1' })).toBeVisible()
   await expect(working).toContainText('1 × ( −1 + 0.9 × 0 ) = −1')
   await page.getByRole('button', { name: 'To the end' }).click()
-  await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+  await expect.poll(() => readout(page, 'Status')).toBe('within tolerance')
   // A1: -1 - 0.9 + 0.81 x 9
   expect(await readout(page, 'Value at the start')).toBe('5.39')
   // A new name is no new model: the plan stays.
@@ -58,7 +58,7 @@ test('what the page exports is what the core computes, to the bit', async ({ pag
   const document = { ...(nightRounds as unknown as EnvironmentDocument), name: 'Quillhaven at night' }
   await openNew(page, document, 'plan')
   await page.getByRole('button', { name: 'To the end' }).click()
-  await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+  await expect.poll(() => readout(page, 'Status')).toBe('within tolerance')
   const { name, text } = await exportText(page, 'Values (CSV)')
   expect(name).toBe('quillhaven-at-night-values.csv')
   const { model } = compileEnvironment(document)
@@ -118,7 +118,7 @@ test('every method comes to the same values, with its own work and its own worki
   ]) {
     await page.getByLabel('Method', { exact: true }).selectOption({ label: method })
     await page.getByRole('button', { name: 'To the end' }).click()
-    await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+    await expect.poll(() => readout(page, 'Status')).toBe('within tolerance')
     await expect.poll(() => readout(page, 'Value at the start')).toBe('4.5974')
     backups[method] = Number((await readout(page, 'Backups')).replace(/\D/g, ''))
   }

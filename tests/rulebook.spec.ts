@@ -107,13 +107,13 @@ test('a knob turned in Plan is followed by the board; one that breaks the rulebo
     'plan',
   )
   await page.getByRole('button', { name: 'To the end' }).click()
-  await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+  await expect.poll(() => readout(page, 'Status')).toBe('within tolerance')
   const before = Number(await readout(page, 'Value at the start'))
   await knob(page, 'places').fill('20')
   await expect
     .poll(async () => Number(await readout(page, 'Value at the start')))
     .toBeGreaterThan(before + 20)
-  await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+  await expect.poll(() => readout(page, 'Status')).toBe('within tolerance')
   expect(((await savedDocument(page, id)) as { rulebook: { knobs: object } }).rulebook.knobs).toEqual({
     places: 20,
   })
@@ -135,7 +135,7 @@ test('the map shows any two variables, the others set or summed up, and remember
 }) => {
   await openNew(page, { ...(vaultDial as unknown as unknown as EnvironmentDocument), name: 'Mapped' }, 'plan')
   await page.getByRole('button', { name: 'To the end' }).click()
-  await expect.poll(() => readout(page, 'State of the plan')).toBe('within tolerance')
+  await expect.poll(() => readout(page, 'Status')).toBe('within tolerance')
   const hover = async (column: number, row: number) => {
     const { x, y } = await mapPoint(page, column, row)
     await page.mouse.move(x, y)
@@ -211,8 +211,8 @@ test('an agent learns a rulebook and is seen on its map', async ({ page }) => {
   await page.getByRole('button', { name: 'Play' }).click()
   await expect.poll(() => readout(page, 'Episodes'), { timeout: 30_000 }).toBe('20\u202f000 of 20\u202f000')
   // The settings suggested for it come within two parts in a hundred.
-  expect(Number(await readout(page, 'Policy’s exact value'))).toBeGreaterThan(192.5)
-  expect(await readout(page, 'Optimum')).toBe('196.47')
+  expect(Number(await readout(page, 'Policy’s value at the start'))).toBeGreaterThan(192.5)
+  expect(await readout(page, 'Optimal value at the start')).toBe('196.47')
 })
 
 test('a large rulebook shows how far it is, and can be stopped', async ({ page }) => {

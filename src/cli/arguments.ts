@@ -1,7 +1,8 @@
+import { flagSchema } from '../core/settings/schemas'
 import Joi from 'joi'
 import { Option, type Command } from 'commander'
 import { ProblemError } from '../core/problem'
-import { flagSchema, fromFlag } from '../core/settings/setting'
+import { fromFlag } from '../core/settings/setting'
 import { setting, SETTING_NAMES, type LearnSettings, type SettingName } from '../core/settings/settings'
 
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)
@@ -35,7 +36,7 @@ export function readFlags<N extends SettingName>(
   const said: Partial<Record<SettingName, unknown>> = {}
   for (const name of names) {
     const entry = setting(name)
-    const value = readOption(entry.flag!.name, options[camelCase(entry.flag!.name)], flagSchema(entry))
+    const value = readOption(entry.flag!.name, options[camelCase(entry.flag!.name)], flagSchema(name))
     if (value !== undefined) said[name] = fromFlag(entry, value)
   }
   return said as Partial<Pick<LearnSettings, N>>

@@ -1,3 +1,4 @@
+import { readCheckpoint } from '../core/learn/read-checkpoint'
 import { policyObject, readPolicy, valuesObject } from '../core/evaluate/policy-file'
 import { cutOffSentence, playTrials } from '../core/evaluate/rollout'
 import { kindOf, type Compiled, type EnvironmentDocument } from '../core/kinds/kinds'
@@ -14,7 +15,7 @@ import { actionValuesAt } from '../core/plan/moment'
 import { PLAN_DEFAULTS, planProblem } from '../core/plan/planner'
 import { endingNotes } from '../core/plan/ending-notes'
 import { onePolicy } from '../core/plan/solve'
-import { carryCheckpoint, readCheckpoint } from '../core/learn/checkpoint'
+import { carryCheckpoint } from '../core/learn/checkpoint'
 import { defaultPlanMethod, planMethod, type PlanMethodId } from '../core/plan/plan-methods'
 import { listNames, refuse } from '../core/problem'
 
@@ -130,7 +131,7 @@ export function evaluate(
     refuse(
       'evaluate',
       `At discount 1 the policy has no finite value at the start: it may never end, from ${listNames(withoutValue(model, result.values).endless ?? [])}.`,
-      'Use a discount below 1, or --episodes with a cap.',
+      'Use a discount below 1, or --episodes with a step limit.',
     )
   if (result.outcome !== 'solved')
     refuse(

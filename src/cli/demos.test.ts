@@ -83,7 +83,7 @@ describe.each(DEMOS)('%s on the command line', (name) => {
       const told = /The discount .* is taken/.test(exported.err)
       // The discount is said again where the file could not keep it.
       const again = await answer('plan', copy, ...(told ? ['--discount', String(document.discount)] : []))
-      const lost = exported.err.replaceAll(/^note: (The discount|The cap|Not in it).*$/gm, '').trim()
+      const lost = exported.err.replaceAll(/^note: (The discount|The step limit|Not in it).*$/gm, '').trim()
       if (!lost) expect(again.startValue, `${id}: ${exported.err}`).toBeCloseTo(best, 8)
       else expect(lost).toMatch(/^note: /)
     }

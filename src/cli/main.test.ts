@@ -165,7 +165,7 @@ describe('plan', () => {
       endings: [{ at: 'E1', reward: 1, name: '' }],
     })
     const short = file('short.json', JSON.stringify({ ...corridor, cap: 3 }))
-    const note = /cap of 3 steps is shorter than the shortest way to an ending, 4 steps/
+    const note = /step limit of 3 is shorter than the shortest way to an ending, 4 steps/
     expect((await pawn('plan', short)).err).toMatch(note)
     expect((await pawn('learn', short, '--method', 'sarsa', '--episodes', '5')).err).toMatch(note)
     const walled = file(
@@ -344,7 +344,7 @@ describe('learn', () => {
     const args = ['--method', 'sarsa-lambda', '--settings', settings, '--cap', '1000']
     const { code, err } = await pawn('learn', join(folder, 'grid.json'), ...args)
     expect(code).toBe(1)
-    expect(err).toMatch(/ran away in step .*smaller learning rate/)
+    expect(err).toMatch(/diverged in step .*smaller learning rate/)
   })
 
   it('begins from a learned table, at the run that is named', async () => {

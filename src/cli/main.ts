@@ -1,7 +1,7 @@
 import { EXPORT_IDS, exportForm } from '../core/formats/exports'
 import { Command, CommanderError, Option } from 'commander'
 import { LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods/methods'
-import { readChoice } from '../core/settings/choice'
+import { readChoice } from '../core/settings/choice-schema'
 import { PLAN_METHOD_IDS, type PlanMethodId } from '../core/plan/plan-methods'
 import { listNames, ProblemError } from '../core/problem'
 import { SETTINGS } from '../core/settings/settings'

@@ -1,7 +1,9 @@
 import Joi from 'joi'
 import { KIND_NAMES, KINDS, type EnvironmentDocument } from '../kinds/kinds'
 import { ProblemError, refuse } from '../problem'
-import { FORMAT, headFields, VERSION } from './head'
+import { SCHEMAS } from '../kinds/schemas'
+import { FORMAT, VERSION } from './head'
+import { headFields } from './head-schema'
 import { migrateDocument } from './migrate'
 
 const ownKnobs = KIND_NAMES.filter((kind) => !KINDS[kind].headKnobs)
@@ -21,7 +23,7 @@ const environmentSchema = Joi.object({
   ...Object.fromEntries(
     KIND_NAMES.map((kind) => [
       kind,
-      KINDS[kind].schema.when(Joi.ref('kind'), {
+      SCHEMAS[kind].when(Joi.ref('kind'), {
         is: kind,
         then: Joi.required(),
         otherwise: Joi.forbidden(),

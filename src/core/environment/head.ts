@@ -1,6 +1,5 @@
-import Joi from 'joi'
-import { choiceSchema, type LearnChoice } from '../settings/choice'
-import { knobSchema, type NamedNumber } from './named-number'
+import type { LearnChoice } from '../settings/choice'
+import type { NamedNumber } from './named-number'
 
 export const FORMAT = 'jaunty-pawn/environment'
 export const VERSION = 2
@@ -22,19 +21,6 @@ export interface Head {
   readonly policy?: Readonly<Record<string, string>>
   /** Settings that learning begins with here, where they differ from what it begins with elsewhere. */
   readonly learning?: Partial<LearnChoice>
-}
-
-/** Of the head of a document, but for its kind. */
-export const headFields: Joi.SchemaMap = {
-  format: Joi.string().valid(FORMAT).required(),
-  version: Joi.number().valid(VERSION).required(),
-  name: Joi.string().trim().min(1).max(120).required(),
-  note: Joi.string().allow('').max(4000).default(''),
-  discount: Joi.number().min(0).max(1).default(0.95),
-  cap: Joi.number().integer().min(0).max(1_000_000).default(200),
-  knobs: Joi.array().items(knobSchema).max(50).unique('name').default([]),
-  policy: Joi.object().pattern(Joi.string().max(200), Joi.string().max(200)).max(20_000),
-  learning: choiceSchema,
 }
 
 /** @param otherwise  the name, when there is none */

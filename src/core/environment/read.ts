@@ -1,9 +1,10 @@
-import { KINDS, type EnvironmentDocument } from '../kinds/kinds'
-import type { Readers } from '../kinds/kind'
+import type { EnvironmentDocument } from '../kinds/kinds'
+import type { Readers } from '../kinds/reader'
+import { READERS as OF_KINDS } from '../kinds/readers'
 import { refuse } from '../problem'
 import { parseEnvironment } from './document'
 
-const READERS: readonly Readers<EnvironmentDocument>[] = Object.values(KINDS).map(({ reads }) => reads)
+const READERS: readonly Readers<EnvironmentDocument>[] = Object.values(OF_KINDS)
 
 /** The endings of files that hold one form only, whatever they begin with. */
 const ENDINGS: Readonly<Record<string, (name: string, text: string) => EnvironmentDocument>> = {
@@ -27,9 +28,4 @@ export function readEnvironment(text: string, name: string, ending = ''): Enviro
     if (document) return document
   }
   return refuse('text', 'It is in no form that can be read.', 'Choose a .json, .rules, .csv or .txt file.')
-}
-
-/** The ending of a file's name in small letters, with its point. */
-export function endingOf(fileName: string): string {
-  return /\.[^.]*$/.exec(fileName)?.[0].toLowerCase() ?? ''
 }

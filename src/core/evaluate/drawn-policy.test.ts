@@ -1,6 +1,7 @@
+import { applyChanges } from '../environment/apply-changes'
 import { expect, it } from 'vitest'
 import { checkEnvironment } from '../environment/document'
-import { changesBetween, applyChanges } from '../environment/changes'
+import { changesBetween } from '../environment/changes'
 import { describeChanges } from '../environment/describe-changes'
 import { gridDocument, gridModel } from '../testing/models'
 import { drawnPolicy, withDrawn } from './drawn-policy'

@@ -21,7 +21,7 @@ export function scorePolicies(
 ): Score[] {
   const optimum = solveOptimum(model, discount)
   const scores = [
-    { title: 'random', policy: randomPolicy(model) },
+    { title: 'uniform random policy', policy: randomPolicy(model) },
     ...policies,
     ...(optimum ? [{ title: 'best', policy: optimum.ties }] : []),
   ].map(({ title, policy }) => scoreOf(model, title, policy, measures, discount))

@@ -1,5 +1,5 @@
 import { kindOf, KINDS, type Compiled, type EnvironmentDocument, type Kind } from '../kinds/kinds'
-import { writeTransitionList } from '../kinds/table/transition-list'
+import { writeTransitionList } from '../kinds/table/write-transition-list'
 import type { Model } from '../model/model'
 import { refuse } from '../problem'
 import { writeDot } from './dot'

@@ -7,7 +7,7 @@ export function headLosses({ discount, cap }: Head): string[] {
     ...(discount === usual.discount
       ? []
       : [`The discount ${discount} is not in it; ${usual.discount} is taken.`]),
-    ...(cap === usual.cap ? [] : [`The cap of ${cap} steps is not in it; ${usual.cap} is taken.`]),
+    ...(cap === usual.cap ? [] : [`The step limit of ${cap} is not in it; ${usual.cap} is taken.`]),
   ]
 }
 

@@ -1,4 +1,3 @@
-import type { ObjectSchema } from 'joi'
 import type { Head } from '../environment/head'
 import type { DocumentNumber, Knob } from '../environment/head-knobs'
 import type { Change, ChangeLine, FieldRule } from '../environment/tree'
@@ -91,14 +90,6 @@ export interface TextNumbers {
   readonly policy?: Float64Array
 }
 
-/** What a person may hand in besides a document. */
-export interface Readers<D> {
-  /** Forms that are told by the ending of the file, with its point. */
-  readonly endings: Readonly<Record<string, (name: string, text: string) => D>>
-  /** For text without an ending that says so: the lowest `order` that gives something is taken. */
-  readonly guess?: { readonly order: number; read(name: string, text: string): D | undefined }
-}
-
 /**
  * A kind of environment: all that the rest of the core, the server and the command line ask of it. What people see of
  * it is its entry in `ui/kinds`.
@@ -112,8 +103,6 @@ export interface EnvironmentKind<
   readonly kind: K
   /** Its name for people. */
   readonly title: string
-  /** Of the part of the document that stands under the kind's name. */
-  readonly schema: ObjectSchema
   /** Whether its knobs are those of the head; false where it writes them down itself. */
   readonly headKnobs: boolean
   /** A new one to begin with. */
@@ -148,7 +137,6 @@ export interface EnvironmentKind<
     changes: readonly Change[],
     document: D,
   ): { readonly lines: readonly ChangeLine[]; readonly others: readonly Change[] }
-  readonly reads: Readers<D>
   /** Forms to take it away in that are its own. */
   readonly exports: Readonly<Record<string, ExportForm<D, C>>>
   /** What of it a list of its transitions cannot say. */

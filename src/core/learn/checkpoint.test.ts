@@ -1,15 +1,10 @@
+import { checkCheckpoint, readCheckpoint } from './read-checkpoint'
 import { describe, expect, it } from 'vitest'
 import { writeNpy } from '../formats/npy'
 import { TABLE_EXPORTS } from '../formats/tables'
 import { chancyGrid, learned, newLearner } from '../testing/learning'
 import { gridModel } from '../testing/models'
-import {
-  carriedInWords,
-  carryCheckpoint,
-  checkCheckpoint,
-  makeCheckpoint,
-  readCheckpoint,
-} from './checkpoint'
+import { carriedInWords, carryCheckpoint, makeCheckpoint } from './checkpoint'
 import { World } from './world'
 
 const ABOUT = {

@@ -23,7 +23,7 @@ export abstract class ControlLearner extends TabularLearner {
     return this.greedy.values
   }
 
-  /** The mean of the action values of an observation, weighed as the agent would choose now. */
+  /** The mean of the action values of an observation, weighted as the agent would choose now. */
   protected expected(observation: number): number {
     const { weights, greedy } = this
     const from = greedy.start[observation]

@@ -1,3 +1,4 @@
+import { choiceSchema } from '../settings/choice-schema'
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { compileEnvironment } from '../environment/compile'
@@ -10,7 +11,7 @@ import { learnMethod } from './methods/methods'
 import { LEARN_PRESETS, type LearnPreset } from './presets'
 import { constant } from './schedule'
 import { capFor, LEARN_DEFAULTS, type LearnSettings } from '../settings/settings'
-import { choiceSchema, type LearnChoice } from '../settings/choice'
+import { type LearnChoice } from '../settings/choice'
 import { World } from './world'
 
 const RUNS = 5

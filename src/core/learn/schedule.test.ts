@@ -33,14 +33,14 @@ describe('a schedule', () => {
     expect(rateOfVisit(slow, 11)).toBe(0.25)
   })
 
-  it('says when it reaches its floor', () => {
+  it('says when it reaches its final value', () => {
     expect(scheduleSentence(linear, 15_000)).toBe(
-      'Falls by 0.000095 each episode; reaches its floor in episode 10\u202f000 of 15\u202f000.',
+      'Falls by 0.000095 each episode; reaches its final value in episode 10\u202f000 of 15\u202f000.',
     )
-    expect(scheduleSentence(linear, 5001)).toMatch(/the run ends before its floor, at 0\.525\.$/)
+    expect(scheduleSentence(linear, 5001)).toMatch(/the run ends before its final value, at 0\.525\.$/)
     expect(scheduleSentence(linear, 10_000)).toMatch(/in episode 10\u202f000 of 10\u202f000\.$/)
     expect(scheduleSentence(exponential, 1000)).toMatch(
-      /^Times 0\.977237 each episode; reaches its floor in episode 201 of/,
+      /^Times 0\.977237 each episode; reaches its final value in episode 201 of/,
     )
     expect(scheduleSentence({ ...linear, per: 'step' }, 1)).toMatch(/in step 10\u202f000\.$/)
     expect(scheduleSentence({ kind: 'constant', from: 0.1 }, 5)).toBe('Stays at 0.1 throughout.')

@@ -21,7 +21,7 @@ export type Schedule =
    * With `from` 1 and `slowness` 1 it is 1/n, and the cell the plain mean of its targets.
    */
   | { readonly kind: 'visits'; readonly from: number; readonly slowness: number }
-  /** For a learning rate: `from` until exploration has reached its floor, then `to`. */
+  /** For a learning rate: `from` until exploration has reached its final value, then `to`. */
   | { readonly kind: 'drop'; readonly from: number; readonly to: number }
 
 export type ScheduleKind = Schedule['kind']
@@ -37,23 +37,23 @@ export const SCHEDULES: {
 } = {
   constant: { title: 'constant', hint: 'The same in every step.', ratesOnly: false },
   linear: {
-    title: 'falls evenly',
-    hint: 'Changes by the same amount each time, linearly, until it reaches its floor.',
+    title: 'linear decay',
+    hint: 'Changes by the same amount each time, linearly, until it reaches its final value.',
     ratesOnly: false,
   },
   exponential: {
-    title: 'falls by a factor',
-    hint: 'Changes by the same factor each time, exponentially, until it reaches its floor.',
+    title: 'exponential decay',
+    hint: 'Changes by the same factor each time, exponentially, until it reaches its final value.',
     ratesOnly: false,
   },
   visits: {
-    title: 'falls with visits (1/n)',
+    title: 'decays with visits (1/n)',
     hint: 'Each cell of the table has its own: the more often it was updated, the smaller. What convergence proofs ask for.',
     ratesOnly: true,
   },
   drop: {
     title: 'drops when exploration ends',
-    hint: 'Stays until exploration has reached its floor, then takes a smaller value.',
+    hint: 'Stays until exploration has reached its final value, then takes a smaller value.',
     ratesOnly: true,
   },
 }
@@ -99,7 +99,7 @@ export function scheduleSentence(schedule: Schedule, episodes: number): string {
         ? '1/n: a cell is the plain mean of its targets so far.'
         : `${shown(schedule.from)} at the first update of a cell, half of it at update ${formatCount(schedule.slowness + 1)}.`
     case 'drop':
-      return `${shown(schedule.from)} until exploration has reached its floor, then ${shown(schedule.to)}.`
+      return `${shown(schedule.from)} until exploration has reached its final value, then ${shown(schedule.to)}.`
     default: {
       const { kind, from, to, over, per } = schedule
       const changes = Math.max(1, over - 1)
@@ -107,10 +107,10 @@ export function scheduleSentence(schedule: Schedule, episodes: number): string {
         kind === 'linear'
           ? `${from >= to ? 'Falls' : 'Rises'} by ${shown(Math.abs(from - to) / changes)} each ${per}`
           : `Times ${formatNumber(exponential(logarithm(to / from) / changes), 6)} each ${per}`
-      if (per === 'step') return `${by}; reaches its floor in step ${formatCount(over)}.`
+      if (per === 'step') return `${by}; reaches its final value in step ${formatCount(over)}.`
       return over <= episodes
-        ? `${by}; reaches its floor in episode ${formatCount(over)} of ${formatCount(episodes)}.`
-        : `${by}; the run ends before its floor, at ${shown(scheduleAt(schedule, episodes - 1))}.`
+        ? `${by}; reaches its final value in episode ${formatCount(over)} of ${formatCount(episodes)}.`
+        : `${by}; the run ends before its final value, at ${shown(scheduleAt(schedule, episodes - 1))}.`
     }
   }
 }

@@ -264,7 +264,7 @@ export abstract class TabularLearner implements Learner {
     const state = this.world.someState(observation)
     this.status = {
       outcome: 'diverged',
-      reason: `The number for ${labels[state]} ran away in step ${formatCount(this.steps + 1)}: ${
+      reason: `The number for ${labels[state]} diverged in step ${formatCount(this.steps + 1)}: ${
         Number.isFinite(value)
           ? `it would have become ${significantNumber(value)}`
           : 'it is no number any more'

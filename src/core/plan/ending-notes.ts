@@ -27,9 +27,9 @@ export function endingNotes(model: Model, cap: number): string[] {
   const late = starts.filter((s) => steps[s] > cap)
   if (late.length)
     notes.push(
-      `The cap of ${formatCount(cap)} steps is shorter than the shortest way to an ending${
+      `The step limit of ${formatCount(cap)} is shorter than the shortest way to an ending${
         late.length === starts.length ? '' : ` from ${names(late)}`
-      }, ${formatCount(Math.min(...late.map((s) => steps[s])))} steps: such an episode never ends by itself. Raise the cap.`,
+      }, ${formatCount(Math.min(...late.map((s) => steps[s])))} steps: such an episode never ends by itself. Raise the step limit.`,
     )
   return notes
 }

@@ -185,7 +185,7 @@ done: Vₖ is exact for every k @end`),
   },
   'policy-evaluation': {
     title: 'Evaluate a policy',
-    idea: 'In each sweep every state takes the mean of its actions’ backups, weighed by the policy: what the policy is worth.',
+    idea: 'In each sweep every state takes the mean of its actions’ backups, weighted by the policy: what the policy is worth.',
     source: 'Sutton & Barto 2018, section 4.1',
     settings: ['policy'],
     purpose: 'prediction',

@@ -115,7 +115,7 @@ describe('notes on endings', () => {
 
   it('say that the cap is too short, and nothing when it is not', () => {
     expect(endingNotes(HOUSE, 2)).toEqual([
-      'The cap of 2 steps is shorter than the shortest way to an ending, 3 steps: such an episode never ends by itself. Raise the cap.',
+      'The step limit of 2 is shorter than the shortest way to an ending, 3 steps: such an episode never ends by itself. Raise the step limit.',
     ])
     expect(endingNotes(HOUSE, 3)).toEqual([])
     const two = { ...HOUSE, startState: Int32Array.of(0, 2), startProbability: Float64Array.of(0.5, 0.5) }

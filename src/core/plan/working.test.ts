@@ -53,7 +53,7 @@ describe('other sweeps', () => {
     endings: [{ at: 'C1', reward: 10, name: '' }],
   })
 
-  it('under a policy are weighed by it, and add up to the new value', () => {
+  it('under a policy are weighted by it, and add up to the new value', () => {
     // B1: east ends with 9 and is taken with 0.75, west leads to A1: -1 + 0.5 x 4 = 1.
     const policy = new Float64Array(model.rows)
     policy[model.rowStart[1] + 1] = 0.75

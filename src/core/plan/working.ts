@@ -106,7 +106,7 @@ export function backupWorking(planner: Planner, state: number, done: number | nu
   return { ...head, lines, note: noteOf(planner, state, place, done) }
 }
 
-/** The actions of a state weighed by the policy. */
+/** The actions of a state weighted by the policy. */
 function together(rows: readonly number[], policy: Float64Array, backups: Float64Array): WorkingLine {
   let sum = 0
   rows.forEach((row, k) => (sum += policy[row] * backups[k]))

@@ -1,8 +1,5 @@
-import Joi from 'joi'
-import { learnMethod, LEARN_METHOD_IDS, type LearnMethodId } from '../learn/methods/methods'
-import { refuse } from '../problem'
-import { schemaOf } from './setting'
-import { setting, SETTING_NAMES, type LearnSettings } from './settings'
+import { learnMethod, type LearnMethodId } from '../learn/methods/methods'
+import type { LearnSettings } from './settings'
 
 /**
  * Settings as they stand in links, files and documents: all of a run but what it runs on; the policy that a prediction
@@ -12,34 +9,6 @@ export type LearnChoice = Omit<LearnSettings, 'policy'> & {
   readonly method: LearnMethodId
   /** Where a policy that is followed comes from, by name. */
   readonly source: string
-}
-
-/** Every field may be left out: what is not said is as a run begins with. */
-export const choiceSchema = Joi.object({
-  method: Joi.string().valid(...LEARN_METHOD_IDS),
-  ...Object.fromEntries(SETTING_NAMES.map((name) => [name, schemaOf(setting(name))])),
-  source: Joi.string().max(200),
-})
-
-/** @returns the settings, or what is wrong with them in words */
-export function checkChoice(
-  value: unknown,
-): { readonly choice: Partial<LearnChoice> } | { readonly problem: string; readonly field: string } {
-  const { error, value: choice } = choiceSchema.required().validate(value, { convert: false })
-  return error
-    ? { problem: error.message, field: error.details[0].path.join('.') }
-    : { choice: choice as Partial<LearnChoice> }
-}
-
-/** @throws ProblemError naming the field that is wrong */
-export function readChoice(value: unknown): Partial<LearnChoice> {
-  const checked = checkChoice(value)
-  if ('choice' in checked) return checked.choice
-  return refuse(
-    checked.field || 'the settings',
-    `They do not exist: ${checked.problem}.`,
-    'Copy a link in Learn to see what settings look like.',
-  )
 }
 
 /**

@@ -1,7 +1,5 @@
-import Joi from 'joi'
-import { EXPLORATION_WAYS, EXPLORATIONS, type ExplorationWay } from '../learn/explore/explorations'
+import { EXPLORATIONS, type ExplorationWay } from '../learn/explore/explorations'
 import { constant, scheduleInBrief, type Schedule } from '../learn/schedule'
-import { scheduleSchema } from './schedule-schema'
 import { own } from './setting'
 
 export interface Exploration {
@@ -14,16 +12,6 @@ export const exploration = own<Exploration>({
   label: 'Exploration',
   hint: 'How an agent comes to try what does not look best.',
   usual: { way: 'epsilon-greedy', level: constant(EXPLORATIONS['epsilon-greedy'].usual) },
-  schema: Joi.alternatives(
-    ...EXPLORATION_WAYS.map((way) =>
-      Joi.object({
-        way: Joi.valid(way).required(),
-        level: scheduleSchema(EXPLORATIONS[way].range, false).required(),
-      }),
-    ),
-  ).messages({
-    'alternatives.match': `{{#label}} needs a way (${EXPLORATION_WAYS.join(' or ')}) and a level, which is a schedule`,
-  }),
   flag: {
     name: 'exploration',
     argument: '<number>',

@@ -1,5 +1,6 @@
 import Joi from 'joi'
-import { numberSchema, type NumberRange } from './setting'
+import { numberSchema } from './number-schema'
+import type { NumberRange } from './setting'
 
 const pace = Joi.string().valid('episode', 'step').required()
 const over = Joi.number().integer().min(1).max(1e9).required()

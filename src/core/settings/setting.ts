@@ -1,5 +1,3 @@
-import Joi from 'joi'
-
 /** What a number may be. */
 export interface NumberRange {
   readonly min: number
@@ -70,7 +68,6 @@ export interface OwnSetting<V = unknown> extends Described {
   readonly type: 'own'
   /** Null where the environment or the method says what it is to begin with. */
   readonly usual: V | null
-  readonly schema: Joi.Schema
   /** What a flag stands for. */
   fromFlag?: { readonly range: NumberRange; read(value: number): V }
   /** Its value in a few letters. */
@@ -110,46 +107,8 @@ export function kind<V extends { readonly kind: string }>(
   return { type: 'kind', ...PLAIN, ...words }
 }
 
-export function own<V>(
-  words: Words & Pick<OwnSetting<V>, 'usual' | 'schema' | 'fromFlag' | 'inBrief'>,
-): OwnSetting<V> {
+export function own<V>(words: Words & Pick<OwnSetting<V>, 'usual' | 'fromFlag' | 'inBrief'>): OwnSetting<V> {
   return { type: 'own', ...PLAIN, ...words }
-}
-
-export function numberSchema({ min, max, aboveMin, whole }: NumberRange): Joi.NumberSchema {
-  const any = whole ? Joi.number().integer() : Joi.number()
-  return (aboveMin ? any.greater(min) : any.min(min)).max(max)
-}
-
-/** Of a setting's value in a link, a file or a document. */
-export function schemaOf(setting: Setting): Joi.Schema {
-  switch (setting.type) {
-    case 'number':
-      return numberSchema(setting)
-    case 'choice':
-      return Joi.string().valid(...Object.keys(setting.options))
-    case 'kind':
-      return Joi.alternatives(
-        ...Object.entries(setting.kinds).map(([name, { numbers }]) =>
-          Joi.object({
-            kind: Joi.valid(name).required(),
-            ...Object.fromEntries(
-              Object.entries<KindNumber>(numbers).map(([key, range]) => [
-                key,
-                numberSchema(range).required(),
-              ]),
-            ),
-          }),
-        ),
-      )
-    case 'own':
-      return setting.schema
-  }
-}
-
-/** Of what a flag is followed by. */
-export function flagSchema(setting: Setting): Joi.Schema {
-  return setting.type === 'own' && setting.fromFlag ? numberSchema(setting.fromFlag.range) : schemaOf(setting)
 }
 
 /** The setting that a flag asks for. @param value  checked by {@link flagSchema} */

@@ -2,7 +2,6 @@ import { formatCount, significantNumber } from '../formats/number'
 import { constant, scheduleInBrief, type Schedule } from '../learn/schedule'
 import type { RowPolicy } from '../model/model'
 import { exploration } from './exploration'
-import { scheduleSchema } from './schedule-schema'
 import { choice, kind, number, own, type Setting, type ValueOf } from './setting'
 
 /** What the table holds before the first update; endings are always worth 0. */
@@ -20,7 +19,7 @@ export type StopRule =
   | { readonly kind: 'mean-return'; readonly atLeast: number; readonly over: number }
   | { readonly kind: 'steps'; readonly count: number }
 
-const RATE = { min: 0, max: 1000, aboveMin: true }
+export const RATE_RANGE = { min: 0, max: 1000, aboveMin: true }
 const LARGE = 1e9
 
 /**
@@ -33,9 +32,8 @@ export const SETTINGS = {
     hint: 'How far each update goes towards its target.',
     // That of the method.
     usual: null,
-    schema: scheduleSchema(RATE, true),
     flag: { name: 'learning-rate', argument: '<number>', help: 'default: the method’s own' },
-    fromFlag: { range: RATE, read: constant },
+    fromFlag: { range: RATE_RANGE, read: constant },
     brief: 'rate',
     inBrief: scheduleInBrief,
   }),
@@ -240,6 +238,10 @@ export const SETTINGS = {
 } as const satisfies Readonly<Record<string, Setting>>
 
 export type SettingName = keyof typeof SETTINGS
+/** Settings with a form of their own. */
+export type OwnSettingName = {
+  [N in SettingName]: (typeof SETTINGS)[N] extends { type: 'own' } ? N : never
+}[SettingName]
 export const SETTING_NAMES = Object.keys(SETTINGS) as SettingName[]
 
 export function setting(name: SettingName): Setting {

@@ -1,4 +1,4 @@
-import { checkCheckpoint } from '../../core/learn/checkpoint'
+import { checkCheckpoint } from '../../core/learn/read-checkpoint'
 import { database } from '../db/database'
 import {
   deleteCheckpoint,

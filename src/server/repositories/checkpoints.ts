@@ -1,6 +1,7 @@
+import { checkCheckpoint } from '../../core/learn/read-checkpoint'
 import { randomUUID } from 'node:crypto'
 import { and, desc, eq, isNull } from 'drizzle-orm'
-import { checkCheckpoint, type Checkpoint } from '../../core/learn/checkpoint'
+import { type Checkpoint } from '../../core/learn/checkpoint'
 import type { TableHolds } from '../../core/learn/learner'
 import type { LearnMethodId } from '../../core/learn/methods/methods'
 import type { CheckpointSummary } from '../contract/checkpoints'

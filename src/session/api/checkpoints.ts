@@ -1,4 +1,4 @@
-import { checkCheckpoint, type Checkpoint } from '../../core/learn/checkpoint'
+import type { Checkpoint } from '../../core/learn/checkpoint'
 import type { CheckpointSummary } from '../../server/contract/checkpoints'
 import { send } from './send'
 
@@ -17,7 +17,10 @@ export async function keepCheckpoint(
 }
 
 export async function readCheckpointOf(id: string): Promise<Checkpoint> {
-  return checkCheckpoint(await (await send(`${ROOT}/${id}`)).json())
+  const answer = await send(`${ROOT}/${id}`)
+  // What checks tables is loaded when it is needed.
+  const { checkCheckpoint } = await import('../../core/learn/read-checkpoint')
+  return checkCheckpoint(await answer.json())
 }
 
 export async function deleteCheckpoint(id: string): Promise<void> {

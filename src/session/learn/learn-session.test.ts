@@ -5,7 +5,8 @@ import { gridDocument } from '../../core/testing/models'
 import type { LearnReply, LearnRequest, SavedRun } from '../../hosts/protocol/learn'
 import type { KeptRuns } from './kept-run'
 import { createLearnSession, firstChoice } from './learn-session'
-import { readRunLink, runLink } from './run-link'
+import { readRunLink } from './read-run-link'
+import { runLink } from './run-link'
 
 const DOCUMENT: EnvironmentDocument = { ...gridDocument(['..']), cap: 0, discount: 0.7 }
 const MODEL = roomsWalk(5)

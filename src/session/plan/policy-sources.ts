@@ -7,7 +7,7 @@ import type { PolicySource } from './policy-source'
 /** The sources there are for an environment, and what they are called. */
 export function policySources(compiled: Compiled, learned: RowPolicy | null): Record<string, string> {
   return {
-    equiprobable: 'equally often',
+    equiprobable: 'uniform random policy',
     drawn: 'drawn by hand',
     ...Object.fromEntries(compiled.policies.map(({ title }) => [`written:${title}`, `written: ${title}`])),
     ...(learned ? { learned: 'learned in Learn' } : {}),

@@ -9,22 +9,30 @@ import { createPlanDrive } from '../plan/plan-drive'
 import { createPlanSession } from '../plan/plan-session'
 import { compilesAtOnce } from './compiled'
 import { createModelSession } from './model-session'
-import type { Stage } from './names'
+import type { Layer, Stage } from './names'
 import type { Study } from './study'
 import { createStudyStore } from './study-store'
 import { wireLearning } from './wire-learning'
 import { wireModel } from './wire-model'
 import { wirePlans } from './wire-plans'
 
-/** @param link  the settings of learning that an address asks for */
-export function openStudy(record: EnvironmentRecord, stage: Stage, link: RunLink | null): Study {
+/**
+ * @param link  the settings of learning that an address asks for
+ * @param layers  those that are on at first, where they are others than usual
+ */
+export function openStudy(
+  record: EnvironmentRecord,
+  stage: Stage,
+  link: RunLink | null,
+  layers?: readonly Layer[],
+): Study {
   const model = createModelSession()
   // What needs no worker is there from the first picture on.
   if (compilesAtOnce(record.document)) model.open(record.document)
   const plan = createPlanSession(record.document.discount)
   const beside = createPlanSession(record.document.discount)
   return {
-    study: createStudyStore(record, stage),
+    study: createStudyStore(record, stage, layers),
     model,
     plan,
     beside,

@@ -20,7 +20,7 @@ afterEach(() => void vi.useRealTimers())
 function open(
   save = vi.fn(async (_: string, revision: number) => ({ revision: revision + 1, updatedAt: '' })),
 ) {
-  return { store: createStudyStore(record(floors[0]), 'build', save), save }
+  return { store: createStudyStore(record(floors[0]), 'build', undefined, save), save }
 }
 
 describe('history', () => {

@@ -26,6 +26,8 @@ export interface StudyState {
   readonly pointed: number | null
   readonly layers: ReadonlySet<Layer>
   readonly view: View
+  /** The curve of the strip is spread over the board's place. */
+  readonly spread: boolean
   /** The plan is shown while building, and follows every edit. */
   readonly planned: boolean
   /**
@@ -40,10 +42,13 @@ export interface StudyState {
   toggleLayer(layer: Layer): void
   setView(view: View): void
   setPlanned(planned: boolean): void
+  setSpread(spread: boolean): void
   /** Saves now what is not saved yet. */
   save(): Promise<void>
 }
 
+/** The layers that are on at first, unless a kind of environment has others. */
+const FIRST_LAYERS: readonly Layer[] = ['values', 'policy', 'changes']
 const HISTORY = 200
 /** Quiet time before an edit is saved, in milliseconds. */
 const SAVE_DELAY = 500
@@ -52,6 +57,7 @@ const SAVE_DELAY = 500
 export function createStudyStore(
   record: EnvironmentRecord,
   stage: Stage,
+  layers: readonly Layer[] = FIRST_LAYERS,
   save: (
     id: string,
     revision: number,
@@ -81,9 +87,10 @@ export function createStudyStore(
       stage,
       cursor: null,
       pointed: null,
-      layers: new Set<Layer>(['values', 'policy', 'changes']),
+      layers: new Set(layers),
       view: 'board',
       planned: false,
+      spread: false,
       edit(document, stroke = 0) {
         const { document: before, past } = get()
         if (document === before) return
@@ -114,6 +121,7 @@ export function createStudyStore(
       },
       setView: (view) => set({ view }),
       setPlanned: (planned) => set({ planned }),
+      setSpread: (spread) => set({ spread }),
       async save() {
         clearTimeout(timer)
         while (running) await running

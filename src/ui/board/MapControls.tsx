@@ -1,5 +1,6 @@
 'use client'
 
+import { LineSelect } from '../parts/Select'
 import type { StateSpace } from '../../core/model/space'
 import type { RulebookView } from '../../core/kinds/rulebook/document'
 import { resolveView } from './map-layout'
@@ -20,28 +21,22 @@ export function MapControls({
   const view = resolveView(space, wanted)
   const { axes } = space
   const axisChoice = (label: string, chosen: number, other: number, key: 'across' | 'up') => (
-    <label className="flex items-center gap-1.5">
-      <span className="text-ink-soft">{label}</span>
-      <select
-        className="max-w-36 rounded-sm border border-rule-strong bg-sheet px-1 py-0.5"
-        aria-label={label}
-        value={axes[chosen].name}
-        onChange={(event) => {
-          const name = event.target.value
-          // Choosing what the other axis shows exchanges the two.
-          const swap = axes[other]?.name === name
-          change(
-            key === 'across'
-              ? { across: name, up: swap ? axes[chosen].name : axes[other]?.name }
-              : { up: name, across: swap ? axes[chosen].name : axes[other]?.name },
-          )
-        }}
-      >
-        {axes.map((axis) => (
-          <option key={axis.name}>{axis.name}</option>
-        ))}
-      </select>
-    </label>
+    <LineSelect
+      label={label}
+      labelled
+      className="max-w-36"
+      value={axes[chosen].name}
+      options={axes.map(({ name }) => [name, name])}
+      onChange={(name) => {
+        // Choosing what the other axis shows exchanges the two.
+        const swap = axes[other]?.name === name
+        change(
+          key === 'across'
+            ? { across: name, up: swap ? axes[chosen].name : axes[other]?.name }
+            : { up: name, across: swap ? axes[chosen].name : axes[other]?.name },
+        )
+      }}
+    />
   )
   const rest = axes.flatMap((axis, i) => (i === view.across || i === view.up ? [] : [{ axis, i }]))
   return (

@@ -30,6 +30,8 @@ export interface PlaceStyle {
 export const READABLE = { cell: 5, needle: 9, moved: 16, ring: 20, number: 30 } as const
 /** How much wider than high a place must be for its number to stand beside the needle. */
 export const WIDE = 1.7
+/** How much higher than wide a place must be for its number to stand under a needle of full size. */
+export const TALL = 1.5
 
 /** Below this part of its size a value stands still: sweeps never quite stop. */
 const STILL = 1e-9
@@ -54,8 +56,9 @@ export function drawPlace(
   side: number,
   { value, angles, chances, actionValues, was, moved, turned }: PlaceNumbers,
   { scale, ringScale, write }: PlaceStyle,
-  /** The width of the place, where it is wider than its side. */
+  /** The width of the place, where it is wider than its side, and its height, where it is higher. */
   room = side,
+  height = side,
 ): void {
   const rings = actionValues && ringScale && side >= READABLE.ring
   if (rings) {
@@ -80,11 +83,15 @@ export function drawPlace(
     )
   }
   const written = value !== undefined && write ? write(value) : undefined
-  const needles = chances && side >= READABLE.needle
+  // A ring says which action is best by itself: there the needle steps back where a number has to be read.
+  const needles = chances && side >= READABLE.needle && !(rings && written !== undefined)
   // In a wide place the number stands beside the needle; else under it, and the needle moves up and shrinks a little.
   const beside = written !== undefined && needles && !rings && room >= WIDE * side
-  const lift = written && !beside ? side * (rings ? 0.12 : 0.1) : 0
-  const length = side * (rings ? 0.66 : written && !beside ? 0.82 : 1)
+  // The number stands clear of a needle that points down.
+  // In a high place there is room for both, one above the other.
+  const tall = height >= TALL * side
+  const lift = written && !beside ? (tall ? height / 2 - side * 0.55 : side * 0.15) : 0
+  const length = side * (rings ? 0.66 : written && !beside && !tall ? 0.72 : 1)
   const across = beside ? -room / 2 + side * 0.55 : 0
   if (turned)
     pen.rectangle(x - room / 2 + 1, y - side / 2 + 1, room - 2, side - 2, {
@@ -111,14 +118,20 @@ export function drawPlace(
     const left = x + across + side * 0.5
     pen.text(
       beside ? (left + x + room / 2 - 2) / 2 : x,
-      beside ? y : y + side * (rings ? 0.21 : needles ? 0.33 : 0.05),
+      beside
+        ? y
+        : tall && needles
+          ? y + height / 2 - side * 0.3
+          : y + side * (rings ? 0.02 : needles ? 0.33 : 0.05),
       written,
       {
         size: beside
           ? Math.min(side * 0.42, 13, (room - side) / (written.length * 0.55))
-          : needles
-            ? size
-            : size * 1.25,
+          : tall
+            ? Math.min(14, (room - 4) / (written.length * 0.52))
+            : needles
+              ? size
+              : size * 1.25,
         colour: 'ink',
         rim: scale && valueColour(scale, value!),
       },

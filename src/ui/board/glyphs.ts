@@ -70,10 +70,12 @@ export function drawRing(
   const radius = side * 0.43
   const spread = (Math.PI / arcs.length) * 0.78
   for (const { angle, colour, best } of arcs) {
-    const width = side * (best ? 0.09 : 0.045)
+    const width = side * (best ? 0.13 : 0.05)
+    // The best one stands out by its size and its dark rim, whatever the colours.
+    const rim = best ? Math.max(2, side * 0.05) : 1
     pen.arc(x, y, radius, angle - spread, angle + spread, {
       stroke: best ? 'ink' : 'rule-strong',
-      width: width + 1.5,
+      width: width + rim,
     })
     pen.arc(x, y, radius, angle - spread, angle + spread, { stroke: colour, width })
   }
@@ -109,7 +111,15 @@ export function drawHatching(pen: Pen, x: number, y: number, side: number): void
 }
 
 /** Stipple: ground that costs; the dearer of two grounds has more dots. `level` from 0 to 1. */
-export function drawStipple(pen: Pen, x: number, y: number, side: number, level: number): void {
+export function drawStipple(
+  pen: Pen,
+  x: number,
+  y: number,
+  side: number,
+  level: number,
+  /** Whether numbers lie over it. */
+  faint = false,
+): void {
   const dots = side < 14 ? 2 : 3 + Math.round(2 * level)
   for (let r = 0; r < dots; r++)
     for (let c = 0; c < dots; c++)
@@ -117,7 +127,7 @@ export function drawStipple(pen: Pen, x: number, y: number, side: number, level:
         x - side / 2 + ((c + (r % 2 ? 0.75 : 0.25)) * side) / dots,
         y - side / 2 + ((r + 0.5) * side) / dots,
         Math.max(0.5, side * (0.012 + 0.014 * level)),
-        { fill: 'slate', opacity: 0.6 },
+        { fill: 'slate', opacity: faint ? 0.28 : 0.6 },
       )
 }
 

@@ -1,6 +1,6 @@
 import type { Model } from '../../core/model/model'
 import type { Axis } from '../../core/model/space'
-import { drawPlace, movedBy, READABLE, WIDE } from './cell-overlay'
+import { drawPlace, movedBy, READABLE, TALL, WIDE } from './cell-overlay'
 import { dialAngles, drawFold, drawPawn, drawStart } from './glyphs'
 import { pictureScale, ringScale } from './scales'
 import type { Layer } from '../../session/study/names'
@@ -30,9 +30,10 @@ export interface MapFrame {
   readonly height: number
 }
 
-/** Largest side of a cell, and how much longer one side of it may be than the other. */
-const LARGEST = 76
-const STRETCH = 2.4
+/** Largest sides of a cell, and how much longer one side of it may be than the other: a map fills its place. */
+const WIDEST = 130
+const TALLEST = 150
+const STRETCH = 3.2
 const BOTTOM = 40
 const TOP = 6
 const RIGHT = 8
@@ -43,8 +44,8 @@ export function frameMap(layout: MapLayout, width: number, height: number): MapF
   const left = layout.view.up < 0 ? 8 : 30 + 7 * longest(layout.space.axes[layout.view.up])
   const freeWidth = Math.max(20, width - left - RIGHT)
   const freeHeight = Math.max(20, height - TOP - BOTTOM)
-  let cellWidth = Math.min(LARGEST, freeWidth / layout.columns)
-  let cellHeight = Math.min(LARGEST, freeHeight / layout.rows)
+  let cellWidth = Math.min(WIDEST, freeWidth / layout.columns)
+  let cellHeight = Math.min(TALLEST, freeHeight / layout.rows)
   cellWidth = Math.min(cellWidth, cellHeight * STRETCH)
   cellHeight = Math.min(cellHeight, cellWidth * STRETCH)
   // Whole pixels keep the lines sharp, where cells are large enough to have lines.
@@ -89,7 +90,9 @@ export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
     scale: pictureScale(picture),
     ringScale: ringScale(picture),
     write:
-      layers?.has('values') && overlay?.values && side >= (cellWidth >= WIDE * side ? 18 : READABLE.number)
+      layers?.has('values') &&
+      overlay?.values &&
+      side >= (cellWidth >= WIDE * side ? 18 : cellHeight >= TALL * side ? 22 : READABLE.number)
         ? cellNumbers(
             overlay.values,
             Math.floor(cellWidth >= WIDE * side ? (cellWidth - side) / 6.5 : cellWidth / 8.5),
@@ -153,6 +156,7 @@ export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
         },
         style,
         cellWidth,
+        cellHeight,
       )
     }
   drawAxes(pen, layout, frame)

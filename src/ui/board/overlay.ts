@@ -6,6 +6,8 @@ export interface Overlay {
   readonly rowValues?: Float64Array
   /** True when `rowValues` are no values but preferences, which have a scale of their own. */
   readonly preferences?: boolean
+  /** Numbers of another board that has the same scale, so that equal colours mean equal numbers. */
+  readonly scaledWith?: Pick<Overlay, 'values' | 'rowValues'>
   readonly policy?: Float64Array
   readonly rowVisits?: Float64Array
   /** [rows] the policy that was: of the step before, or of a plan that is compared with */

@@ -17,6 +17,8 @@ export function pictureScale({ overlay, layers }: Laid): ValueScale | undefined 
   const shown = [
     ...(layers.has('values') && overlay.values ? [overlay.values] : []),
     ...(layers.has('actionValues') && overlay.rowValues && !overlay.preferences ? [overlay.rowValues] : []),
+    ...(layers.has('values') && overlay.scaledWith?.values ? [overlay.scaledWith.values] : []),
+    ...(layers.has('actionValues') && overlay.scaledWith?.rowValues ? [overlay.scaledWith.rowValues] : []),
   ]
   return shown.length ? valueScale(shown) : undefined
 }

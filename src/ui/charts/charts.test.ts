@@ -124,7 +124,11 @@ it('draws exploration and learning rate under the same axis, by episodes or by s
   for (let i = 0; i < 100; i++) log.add(1, 3, false)
   const option = learnChart(
     learnStrip(log, {
-      marks: { episode: Float64Array.of(1, 50), value: Float64Array.of(-3, 2) },
+      marks: {
+        title: 'value of the greedy policy',
+        episode: Float64Array.of(1, 50),
+        value: Float64Array.of(-3, 2),
+      },
       rates: [
         { title: 'exploration', schedule: { kind: 'linear', from: 1, to: 0, over: 51, per: 'episode' } },
         { title: 'learning rate', schedule: { kind: 'linear', from: 0.5, to: 0.1, over: 301, per: 'step' } },
@@ -133,9 +137,9 @@ it('draws exploration and learning rate under the same axis, by episodes or by s
     }),
   )(inks) as unknown as LearnOption
   expect(option.series.map(({ name }) => name)).toEqual([
-    'return',
+    'discounted return',
     'mean of the last 10',
-    'exact value of the policy',
+    'value of the greedy policy',
     'exploration',
     'learning rate',
     'by visits (mean cell)',
@@ -163,7 +167,7 @@ it('draws a rate that drops when exploration is at its floor, and one by visits 
     }),
   )(inks) as unknown as LearnOption
   const [dropping, falling] = option.series.slice(2)
-  // In episode 21 twenty are over and exploration has reached its floor.
+  // In episode 21 twenty are over and exploration has reached its final value.
   expect([19, 20, 99].map((at) => dropping.data[at][1])).toEqual([0.5, 0.1, 0.1])
   // After 300 steps over thirty cells each has been updated ten times: the next one is the eleventh.
   expect(falling.data[99][1]).toBeCloseTo(1 / 11, 12)

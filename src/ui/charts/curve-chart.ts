@@ -3,7 +3,7 @@ import { formatNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
 import type { Axis } from '../../core/model/space'
 import { statesOfCell, sumUp, type MapLayout } from '../board/map-layout'
-import { houseAxes, houseLegend, type Inks } from './EChart'
+import { houseAxes, houseLegend, type Inks } from './house'
 
 /** Lines in one chart at the most. */
 const LINES = 8

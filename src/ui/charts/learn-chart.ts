@@ -3,7 +3,7 @@ import { formatNumber } from '../../core/formats/number'
 import type { SeedsBand } from '../../core/learn/seeds'
 import type { ReturnCurve } from '../../core/learn/episode-log'
 import { rateOfVisit, scheduleAt, standsAfter, type Schedule } from '../../core/learn/schedule'
-import { houseAxes, houseLegend, type Inks } from './EChart'
+import { houseAxes, houseLegend, niceStep, type Inks } from './house'
 
 export interface LearnStrip {
   readonly curve: ReturnCurve
@@ -14,7 +14,11 @@ export interface LearnStrip {
   readonly optimum: number | null
   readonly optimumTitle: string
   /** The exact value of the learned policy after some episodes; null where it is hidden. */
-  readonly marks: { readonly episode: Float64Array; readonly value: Float64Array } | null
+  readonly marks: {
+    readonly title: string
+    readonly episode: Float64Array
+    readonly value: Float64Array
+  } | null
   /** Many runs with the same settings: median and quartiles, and one of them. */
   readonly seeds: {
     /** The method, and whether the settings are others than those of the run on the board. */
@@ -34,7 +38,7 @@ export interface LearnStrip {
 export interface RateCurve {
   readonly title: string
   readonly schedule: Schedule
-  /** The schedule of exploration, for a rate that drops when that has reached its floor. */
+  /** The schedule of exploration, for a rate that drops when that has reached its final value. */
   readonly after?: Schedule
 }
 
@@ -50,8 +54,9 @@ export function learnStripEnd({
 /**
  * The return of each episode (thinned), its rolling mean, the exact value of the policy, the optimum as a line, and
  * exploration and learning rate on an axis of their own at the right.
+ * @param large  in the board's place, where letters are larger and there is room for fewer in a line
  */
-export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption {
+export function learnChart(strip: LearnStrip, large = false): (inks: Inks) => EChartsCoreOption {
   const { curve, head, optimum, optimumTitle, marks, seeds, rates } = strip
   const pairs = (ys: Float64Array) => Array.from(curve.episode, (episode, i) => [episode, ys[i]])
   // The exact value of the first policies may be anything: it does not stretch the axis.
@@ -63,7 +68,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
   const names = [
     `mean of the last ${curve.window}`,
     ...(optimum === null ? [] : [optimumName]),
-    ...(marks?.episode.length ? ['exact value of the policy'] : []),
+    ...(marks?.episode.length ? [marks.title] : []),
     ...(seeds ? [bandTitle(seeds), ...(seeds.single ? [singleTitle(seeds)] : [])] : []),
     ...moving.map(rateTitle),
   ]
@@ -90,7 +95,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
     })
     return {
       ...base,
-      grid: { left: 56, right: 44, top: legendLines(names) > 1 ? 40 : 24, bottom: 34 },
+      grid: { left: 56, right: 44, top: 8 + 16 * legendLines(names, large ? 380 : 600), bottom: 34 },
       yAxis: [
         base.yAxis as object,
         {
@@ -112,8 +117,10 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
         ...houseLegend(inks, true),
         // As the lines are drawn: exploration and learning rate differ by their dashes alone.
         icon: undefined,
+        itemStyle: { opacity: 0 },
         itemWidth: 24,
         left: 120,
+        right: 32,
         padding: [5, 0],
         itemGap: 8,
         data: names,
@@ -121,7 +128,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
       series: [
         {
           type: 'scatter',
-          name: 'return',
+          name: 'discounted return',
           data: pairs(curve.single),
           symbolSize: 3,
           itemStyle: { color: inks('brass-bright'), opacity: 0.45 },
@@ -156,7 +163,7 @@ export function learnChart(strip: LearnStrip): (inks: Inks) => EChartsCoreOption
         ...(marks?.episode.length
           ? [
               line(
-                'exact value of the policy',
+                marks.title,
                 Array.from(marks.episode, (episode, i) => [episode, marks.value[i]]),
                 inks('spruce'),
                 { symbol: 'diamond', symbolSize: 5, lineStyle: { color: inks('spruce'), width: 1.5 } },
@@ -189,9 +196,9 @@ function bandTitle({ size, title }: Pick<NonNullable<LearnStrip['seeds']>, 'size
   return `${size} runs of ${title}: median, middle half`
 }
 
-/** About how many lines a legend takes beside the name of the axis, on a strip of usual width. */
-function legendLines(names: readonly string[]): number {
-  return Math.ceil(names.reduce((width, name) => width + 5 * name.length + 31, 0) / 620)
+/** About how many lines a legend takes beside the name of the axis. @param width  the room for it, in pixels */
+function legendLines(names: readonly string[], width: number): number {
+  return Math.ceil(names.reduce((sum, name) => sum + 5.2 * name.length + 37, 0) / width)
 }
 
 function singleTitle({ single, title }: NonNullable<LearnStrip['seeds']>): string {
@@ -277,11 +284,6 @@ function axisRange(curve: ReturnCurve, optimum: number | null, band?: SeedsBand)
     high: Math.ceil(high / step + 0.15) * step,
     step,
   }
-}
-
-function niceStep(rough: number): number {
-  const power = 10 ** Math.floor(Math.log10(rough))
-  return ([1, 2, 5, 10].find((factor) => factor * power >= rough) ?? 10) * power
 }
 
 /** Round numbers for the end of the axis, so that it does not move with every episode. */

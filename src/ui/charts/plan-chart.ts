@@ -1,6 +1,6 @@
 import type { EChartsCoreOption } from 'echarts/core'
 import { formatNumber } from '../../core/formats/number'
-import { houseAxes, houseLegend, type Inks } from './EChart'
+import { houseAxes, houseLegend, type Inks } from './house'
 
 /** Points drawn at the most; between them a curve like this hides nothing. */
 const POINTS = 800
@@ -111,10 +111,11 @@ export function planChart(strip: PlanStrip): (inks: Inks) => EChartsCoreOption {
                             label: {
                               show: true,
                               formatter: 'best actions settled',
-                              position: 'insideEndTop',
+                              // Where the curve is not: below it at first, above it later.
+                              ...(still < stripEnd(strip) / 2
+                                ? { position: 'insideStartTop', offset: [4, -2], align: 'left' }
+                                : { position: 'insideEndTop', offset: [-4, 8], align: 'right' }),
                               rotate: 0,
-                              offset: [4, 0],
-                              align: 'left',
                               color: inks('ink-soft'),
                               fontSize: 12,
                             },

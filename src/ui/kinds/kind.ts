@@ -22,6 +22,8 @@ export interface KindView<K extends Kind> {
   readonly drawsWithoutModel: boolean
   /** The layers that its board has no place for. */
   readonly withoutLayers: readonly Layer[]
+  /** The layers that are on at first; the usual ones when left out. */
+  readonly firstLayers?: readonly Layer[]
   /** Its controls in Build. */
   readonly Panel: ComponentType<{ readonly document: EnvironmentOf<K> }>
   /** Whether that panel says how large the model is, and where knobs are made. */

@@ -4,7 +4,7 @@ import { createContext, useContext, useEffect } from 'react'
 
 /** A picture on screen that can be taken away as a file, legend and all. */
 export interface TakeablePicture {
-  svg(): string
+  svg(): string | Promise<string>
   png(): Promise<Blob>
 }
 
@@ -24,15 +24,15 @@ export function useTitle(): string {
   return useContext(PictureContext)?.title ?? ''
 }
 
-/** Puts a picture on the shelf while it is on screen. */
-export function useTakeable(make: () => TakeablePicture): void {
+/** Puts a picture on the shelf while it is on screen. @param takeable  false where it is none to take away */
+export function useTakeable(make: () => TakeablePicture, takeable = true): void {
   const context = useContext(PictureContext)
   useEffect(() => {
-    if (!context) return
+    if (!context || !takeable) return
     const picture = make()
     context.shelf.set(context.slot, picture)
     return () => {
       if (context.shelf.get(context.slot) === picture) context.shelf.delete(context.slot)
     }
-  }, [context, make])
+  }, [context, make, takeable])
 }

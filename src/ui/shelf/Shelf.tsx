@@ -1,8 +1,8 @@
 'use client'
 
+import { endingOf } from '../../core/environment/ending'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState, useTransition, type DragEvent } from 'react'
-import { endingOf, readEnvironment } from '../../core/environment/read'
 import { decodeText } from '../../core/formats/text'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'
@@ -53,6 +53,8 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
     })
   const read = (chosen: File) =>
     change(`“${chosen.name}” could not be read`, async () => {
+      // What reads and checks files is loaded when it is needed.
+      const { readEnvironment } = await import('../../core/environment/read')
       const text = decodeText(new Uint8Array(await chosen.arrayBuffer()))
       const name = chosen.name.replace(/\.[^.]*$/, '')
       const made = await createEnvironment(JSON.stringify(readEnvironment(text, name, endingOf(chosen.name))))

@@ -1,5 +1,6 @@
 'use client'
 
+import { Checkbox } from '../parts/Checkbox'
 import { kindView } from '../kinds/kinds'
 import { layerView, offeredLayers } from '../layers/layers'
 import { VIEWS } from '../views/views'
@@ -8,21 +9,24 @@ import { useStageOverlay } from './use-overlay'
 import { useStage, useViews } from './use-stage'
 
 /** The middle of the study: the environment in the chosen view, and what can be chosen for it. */
-export function BoardPane() {
+export function BoardPane({ onSpreadPlace }: { onSpreadPlace(place: HTMLElement | null): void }) {
   const compiled = useModel((state) => state.compiled)
   const { drawsWithoutModel } = kindView(useStudy((state) => state.document.kind))
+  const { stage } = useStage()
+  const spread = useStudy((state) => state.spread) && stage.Strip !== null
   const { view } = useViews()
   const { Pane, layered, needsModel } = VIEWS[view]
   const { Pane: Board } = VIEWS.board
   return (
     <section className="flex min-h-0 min-w-0 flex-col gap-2 px-4 py-3" aria-label="Board">
-      {(compiled || drawsWithoutModel) && (
+      {spread && <div ref={onSpreadPlace} className="min-h-0 flex-1" />}
+      {!spread && (compiled || drawsWithoutModel) && (
         <div className="flex min-h-8 shrink-0 flex-wrap items-center gap-x-4 gap-y-1">
           {layered && <BoardBar />}
           <ViewChoice />
         </div>
       )}
-      {needsModel && !compiled ? <Board compiled={compiled} /> : <Pane compiled={compiled} />}
+      {!spread && (needsModel && !compiled ? <Board compiled={compiled} /> : <Pane compiled={compiled} />)}
     </section>
   )
 }
@@ -50,15 +54,9 @@ function LayerChoice() {
       {offeredLayers(kindView(kind).withoutLayers, source, view).map((layer) => {
         const { title, titleFor } = layerView(layer)
         return (
-          <label key={layer} className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="size-4"
-              checked={layers.has(layer)}
-              onChange={() => toggle(layer)}
-            />
+          <Checkbox key={layer} checked={layers.has(layer)} onChange={() => toggle(layer)}>
             {titleFor?.(shown) ?? title}
-          </label>
+          </Checkbox>
         )
       })}
     </fieldset>

@@ -86,7 +86,7 @@ export function ExportMenu() {
           if (picture)
             downloadText(
               fileName(document.name, `${ending}.svg`),
-              await finishedSvg(picture.svg()),
+              await finishedSvg(await picture.svg()),
               'image/svg+xml',
             )
           else setProblems(NO_PICTURE)

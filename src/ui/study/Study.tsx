@@ -10,6 +10,7 @@ import { kindView } from '../kinds/kinds'
 import { StagesContext } from '../stages/stage-context'
 import type { StageView } from '../stages/stage'
 import { STAGES } from '../stages/stages'
+import { SpreadPlace } from '../timeline/spread-place'
 import { BoardPane } from './BoardPane'
 import { Head } from './Head'
 import { KnobPanel } from './KnobPanel'
@@ -30,10 +31,11 @@ export function Study({
   link: RunLink | null
 }) {
   const [parts] = useState<StudyParts>(() => ({
-    ...openStudy(record, stage, link),
+    ...openStudy(record, stage, link, kindView(record.document.kind).firstLayers),
     pictures: new Map(),
   }))
   const { study } = parts
+  const [place, setPlace] = useState<HTMLElement | null>(null)
   const awake = useSyncExternalStore(
     () => () => {},
     () => true,
@@ -66,7 +68,7 @@ export function Study({
           >
             {shownDesk && <shownDesk.Desk document={document} />}
             <PictureSlot slot="board">
-              <BoardPane />
+              <BoardPane onSpreadPlace={setPlace} />
             </PictureSlot>
             <aside
               className="min-h-0 space-y-4 overflow-y-auto border-l border-rule-strong bg-sheet px-4 py-3"
@@ -76,7 +78,9 @@ export function Study({
               <Panel />
             </aside>
           </main>
-          <PictureSlot slot="strip">{Strip && <Strip />}</PictureSlot>
+          <SpreadPlace value={place}>
+            <PictureSlot slot="strip">{Strip && <Strip />}</PictureSlot>
+          </SpreadPlace>
         </div>
       </StagesContext>
     </StudyContext>

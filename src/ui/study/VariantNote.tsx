@@ -2,7 +2,7 @@
 
 import type { Change } from '../../core/environment/tree'
 import Link from 'next/link'
-import { applyChanges, reversed } from '../../core/environment/changes'
+import { reversed } from '../../core/environment/changes'
 import { Section } from '../parts/Section'
 import { ChangeList } from './ChangeList'
 import { useStudy } from './study-context'
@@ -13,7 +13,10 @@ export function VariantNote() {
   const document = useStudy((state) => state.document)
   const edit = useStudy((state) => state.edit)
   if (!base) return null
-  const takeBack = (changes: readonly Change[]) => edit(applyChanges(document, changes.map(reversed)))
+  const takeBack = async (changes: readonly Change[]) => {
+    const { applyChanges } = await import('../../core/environment/apply-changes')
+    edit(applyChanges(document, changes.map(reversed)))
+  }
   return (
     <Section title="Variant">
       <p className="text-[14px]">
@@ -24,7 +27,11 @@ export function VariantNote() {
         in all but this:
       </p>
       <div className="max-h-56 overflow-y-auto text-[14px]">
-        <ChangeList before={base.document} after={document} onTakeBack={takeBack} />
+        <ChangeList
+          before={base.document}
+          after={document}
+          onTakeBack={(changes) => void takeBack(changes)}
+        />
       </div>
     </Section>
   )

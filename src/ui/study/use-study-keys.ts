@@ -16,6 +16,7 @@ export const KEYS: readonly (readonly [keys: string, what: string])[] = [
     keys.map(({ keys: listed, what }) => [listed, what] as const),
   ),
   ['T', 'the next view: board, table, text …'],
+  ['C', 'in Plan and Learn: the curve large in the board’s place, and back'],
   ['Ctrl + Z, Ctrl + Shift + Z', 'undo, redo'],
   ['?', 'this list'],
 ]
@@ -45,7 +46,8 @@ export function useStudyKeys(parts: StudyParts): void {
       else if (key === 't') {
         const views = stage.views(parts)
         state.setView(views[(views.indexOf(state.view) + 1) % views.length])
-      } else if (!stage.keys.some((each) => each.press(parts, key))) return
+      } else if (key === 'c' && stage.Strip) state.setSpread(!state.spread)
+      else if (!stage.keys.some((each) => each.press(parts, key))) return
       event.preventDefault()
     }
     window.addEventListener('keydown', press)

@@ -5,7 +5,7 @@ export function Readout({ items }: { items: readonly (readonly [name: string, va
       {items.map(([name, value]) => (
         <div key={name} className="contents">
           <dt className="text-ink-soft">{name}</dt>
-          <dd className="text-right font-semibold">{value}</dd>
+          <dd className="text-right font-semibold whitespace-nowrap">{value}</dd>
         </div>
       ))}
     </dl>

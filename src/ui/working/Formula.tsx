@@ -1,8 +1,12 @@
 'use client'
 
 import 'katex/dist/katex.min.css'
-import katex from 'katex'
-import { useMemo } from 'react'
+import type katexType from 'katex'
+import { useEffect, useMemo, useState } from 'react'
+
+type Katex = typeof katexType
+
+let loaded: Katex | undefined
 
 /** The commands that give a term its role, and with it the colour of its place on the board. */
 const MACROS = {
@@ -15,9 +19,22 @@ const MACROS = {
 
 /** A formula set as in a book; `words` say the same to those who cannot see it. */
 export function Formula({ latex, words }: { latex: string; words: string }) {
+  const [katex, setKatex] = useState(() => loaded)
+  useEffect(() => {
+    let gone = false
+    // Loaded with the first formula; its words stand there until then.
+    if (!katex)
+      void import('katex').then(({ default: found }) => {
+        loaded = found
+        if (!gone) setKatex(() => found)
+      })
+    return () => {
+      gone = true
+    }
+  }, [katex])
   const html = useMemo(
     () =>
-      katex.renderToString(latex, {
+      katex?.renderToString(latex, {
         macros: { ...MACROS },
         output: 'html',
         displayMode: false,
@@ -26,12 +43,12 @@ export function Formula({ latex, words }: { latex: string; words: string }) {
         trust: ({ command }) => command === '\\htmlClass',
         strict: false,
       }),
-    [latex],
+    [katex, latex],
   )
   return (
     <p className="overflow-x-auto py-0.5 text-[12.5px]">
-      <span aria-hidden dangerouslySetInnerHTML={{ __html: html }} />
-      <span className="sr-only">{words}</span>
+      {html && <span aria-hidden dangerouslySetInnerHTML={{ __html: html }} />}
+      <span className={html ? 'sr-only' : 'text-ink-soft'}>{words}</span>
     </p>
   )
 }

@@ -2,7 +2,7 @@ import { headKnobs } from '../../environment/head-knobs'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
 import { newBandit } from './blank'
 import { checkBandit, compileBandit, type BanditLayout } from './compile'
-import { banditSchema, type Bandit } from './document'
+import type { Bandit } from './document'
 import { banditNumbers } from './numbers'
 import { payOffText } from './pay-off'
 
@@ -16,7 +16,6 @@ export interface CompiledBandit extends CompiledBase {
 export const banditKind = {
   kind: 'bandit',
   title: 'Bandit',
-  schema: banditSchema,
   headKnobs: true,
   blank: newBandit,
   compile: ({ bandit, cap }) =>
@@ -42,7 +41,6 @@ export const banditKind = {
     drift: { word: 'Drift', compare: 'whole' },
     hidden: { word: 'The truth is hidden' },
   },
-  reads: { endings: {} },
   exports: {},
   listLosses: () => [],
   text: ({ bandit: { arms, hidden } }) =>

@@ -1,3 +1,4 @@
+import { readGridText } from './read-grid-text'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { readEnvironment } from '../../environment/read'
@@ -6,7 +7,7 @@ import { gridDocument } from '../../testing/models'
 import { DIRECTION_NAMES } from './directions'
 import type { Grid } from './document'
 import { emptyGrid, paintCell, type Brush } from './edit'
-import { readGridText, writeGridCsv, writeGridMap } from './grid-text'
+import { writeGridCsv, writeGridMap } from './grid-text'
 
 const base = gridDocument(['..'], { veer: 0.3 }).grid
 

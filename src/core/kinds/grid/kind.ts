@@ -1,15 +1,12 @@
 import { headKnobs } from '../../environment/head-knobs'
-import { newHead } from '../../environment/head'
-import { ProblemError } from '../../problem'
-import { isListHeader } from '../table/transition-list'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
 import { newGrid } from './blank'
 import { checkGrid, checkGridShape } from './check-grid'
 import { compileGrid, type GridLayout } from './compile'
 import { describeFloor, FLOOR } from './differences'
-import { gridSchema, PLAIN_GRID, type Grid } from './document'
+import type { Grid } from './document'
 import { GRID_EXPORTS } from './exports'
-import { headOfMap, readGridText, writeGridMap } from './grid-text'
+import { writeGridMap } from './grid-text'
 import { numbersText } from './numbers-text'
 import { gridNumbers } from './numbers'
 import { gridPlaces, gridSpace } from './places'
@@ -21,15 +18,11 @@ export interface CompiledGrid extends CompiledBase {
   readonly layout: GridLayout
 }
 
-/** What a grid is read into that brings its own grounds. */
-const NO_GROUNDS: Grid = { ...PLAIN_GRID, grounds: [], floor: ['.'] }
-
 const byPlace = { by: 'at' } as const
 
 export const gridKind = {
   kind: 'grid',
   title: 'Grid',
-  schema: gridSchema,
   headKnobs: true,
   blank: (name) => newGrid(name),
   compile: ({ grid, cap }) =>
@@ -75,25 +68,6 @@ export const gridKind = {
   },
   parts: { columns: 'Columns', rows: 'Rows' },
   describe: describeFloor,
-  reads: {
-    endings: {
-      '.txt': (name, text) => ({ ...named(name, text), ...headOfMap(text) }),
-    },
-    guess: {
-      order: 2,
-      // A CSV of cells, as grids are exported; what is none is better read as a list.
-      read(name, text) {
-        const [first] = text.replace(/^\uFEFF/, '').split(/\r?\n/, 1)
-        if (!first.includes(',') || isListHeader(first)) return undefined
-        try {
-          return named(name, text)
-        } catch (error) {
-          if (error instanceof ProblemError) return undefined
-          throw error
-        }
-      },
-    },
-  },
   exports: GRID_EXPORTS,
   listLosses: () => [],
   text: ({ grid }) => writeGridMap(grid).trimEnd(),
@@ -101,7 +75,3 @@ export const gridKind = {
   scoresPolicies: false,
   findings: () => [],
 } as const satisfies EnvironmentKind<'grid', Grid, CompiledGrid>
-
-function named(name: string, text: string): GridEnvironment {
-  return { ...newHead(name, 'Imported grid'), kind: 'grid', grid: readGridText(text, NO_GROUNDS) }
-}

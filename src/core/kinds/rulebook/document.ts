@@ -1,5 +1,3 @@
-import Joi from 'joi'
-
 /** The rulebook part of an environment document. */
 export interface RulebookDocument {
   readonly text: string
@@ -19,19 +17,3 @@ export interface RulebookView {
 
 /** Characters of a rulebook: far more than a page that a class can read aloud. */
 export const TEXT_LIMIT = 100_000
-
-const name = Joi.string().min(1).max(200)
-
-export const rulebookSchema = Joi.object<RulebookDocument>({
-  text: Joi.string()
-    .allow('')
-    .max(TEXT_LIMIT)
-    .required()
-    .messages({ 'string.max': `{{#label}} has more than ${TEXT_LIMIT} characters` }),
-  knobs: Joi.object().pattern(name, Joi.number().min(-1e15).max(1e15)).max(200).default({}),
-  view: Joi.object({
-    across: name.allow(null).default(null),
-    up: name.allow(null).default(null),
-    others: Joi.object().pattern(name, name.allow(null)).max(400).default({}),
-  }).default({ across: null, up: null, others: {} }),
-})

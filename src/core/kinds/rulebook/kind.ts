@@ -8,12 +8,11 @@ import {
   type DocumentOf,
   type EnvironmentKind,
 } from '../kind'
-import { newRulebook, rulebookEnvironment } from './blank'
-import { rulebookSchema, type RulebookDocument } from './document'
+import { newRulebook } from './blank'
+import type { RulebookDocument } from './document'
 import { withKnobs } from './edit'
 import { RulebookCompiler } from './enumerate'
 import type { RulebookFacts } from './facts'
-import { RULE_WORDS } from './parser'
 import type { Knob as RuleKnob } from './program'
 import { readRules } from './read-rules'
 
@@ -24,13 +23,9 @@ export interface CompiledRules extends CompiledBase {
   readonly facts: RulebookFacts
 }
 
-/** How a rulebook begins: with a comment, or with the word of a rule and a name. */
-const BEGINNING = new RegExp(`^\\uFEFF?\\s*(#|(${RULE_WORDS.join('|')})[ \\t]+["\\p{L}_])`, 'u')
-
 export const rulebookKind = {
   kind: 'rulebook',
   title: 'Rulebook',
-  schema: rulebookSchema,
   headKnobs: false,
   blank: newRulebook,
   compile({ rulebook, cap }, budget): Compilation<CompiledRules> {
@@ -55,13 +50,6 @@ export const rulebookKind = {
     text: { word: 'Text of the rulebook' },
     knobs: { word: 'Knob' },
     view: { word: 'View' },
-  },
-  reads: {
-    endings: { '.rules': rulebookEnvironment },
-    guess: {
-      order: 1,
-      read: (name, text) => (BEGINNING.test(text) ? rulebookEnvironment(name, text) : undefined),
-    },
   },
   exports: {
     rules: {

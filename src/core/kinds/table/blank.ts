@@ -1,7 +1,7 @@
 import { newHead } from '../../environment/head'
 import type { DocumentOf } from '../kind'
 import type { TableDocument } from './document'
-import type { TransitionList } from './transition-list'
+import type { TransitionList } from './transition'
 
 /** What a new table begins with: a lamp to mend, with a chance node, a sure action and an ending. */
 export function newTable(name: string): DocumentOf<'table', TableDocument> {

@@ -1,10 +1,9 @@
 import { headKnobs } from '../../environment/head-knobs'
 import type { Split, Leaf, Tree } from '../../environment/tree'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
-import { newTable, tableEnvironment } from './blank'
-import { compileTable, refuseGaps, tableSchema, type TableDocument } from './document'
+import { newTable } from './blank'
+import { compileTable, refuseGaps, type TableDocument } from './document'
 import { tableNumbers } from './numbers'
-import { parseTransitionList } from './transition-list'
 
 export type TableEnvironment = DocumentOf<'table', TableDocument>
 
@@ -15,7 +14,6 @@ export interface CompiledTable extends CompiledBase {
 export const tableKind = {
   kind: 'table',
   title: 'Table',
-  schema: tableSchema,
   headKnobs: true,
   blank: newTable,
   compile: ({ table, cap }) =>
@@ -34,10 +32,6 @@ export const tableKind = {
     starts: { word: 'Start', compare: { by: 'state' } },
     observations: { word: 'What it looks like' },
     places: { word: 'Place on the board' },
-  },
-  reads: {
-    endings: {},
-    guess: { order: 3, read: (name, text) => tableEnvironment(name, parseTransitionList(text)) },
   },
   exports: {},
   listLosses: () => [],

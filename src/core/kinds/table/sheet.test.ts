@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { blankRow, pasteFields, putField, readField } from './sheet'
-import type { Transition } from './transition-list'
+import type { Transition } from './transition'
 
 const rows: readonly Transition[] = [
   ['a', 'go', 'b', 0.5, 1],

@@ -1,5 +1,5 @@
 import { ProblemError, type Problem } from '../../problem'
-import { NAME_LIMIT, type Transition } from './transition-list'
+import { NAME_LIMIT, type Transition } from './transition'
 
 /** The columns of a transition sheet, in their order. */
 export const SHEET_COLUMNS = ['state', 'action', 'next_state', 'probability', 'reward'] as const

@@ -1,9 +1,10 @@
+import { writeTransitionList } from './write-transition-list'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { ProblemError } from '../../problem'
 import { randomModel } from '../../testing/models'
 import { compileTable } from './document'
-import { parseTransitionList, writeTransitionList } from './transition-list'
+import { parseTransitionList } from './transition-list'
 
 const HEADER = 'state,action,next_state,probability,reward\n'
 

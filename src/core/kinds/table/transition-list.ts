@@ -1,37 +1,18 @@
 import Papa from 'papaparse'
-import type { Model } from '../../model/model'
-import { plainName, writeCsv } from '../../formats/csv'
+import { plainName } from '../../formats/csv'
 import { PROBABILITY_SLACK } from '../../model/builder'
 import { refuseLongLines } from '../../formats/text'
 import { ProblemError, refuse, type Problem } from '../../problem'
+import {
+  ALL_COLUMNS,
+  COLUMNS,
+  EXTRA_COLUMNS,
+  NAME_LIMIT,
+  type Column,
+  type Transition,
+  type TransitionList,
+} from './transition'
 
-/** One line of a transition list: state, action, next state, probability, expected reward. */
-export type Transition = readonly [
-  state: string,
-  action: string,
-  next: string,
-  probability: number,
-  reward: number,
-  /** What comes after counts times this, besides the discount; 1 when left out. */
-  discount?: number,
-]
-
-/** All that a transition list says. */
-export interface TransitionList {
-  readonly transitions: readonly Transition[]
-  /** Where episodes start, with weights; empty when the list does not say. */
-  readonly starts: readonly { readonly state: string; readonly weight: number }[]
-  /** What states look like to the agent, where they do not look like themselves. */
-  readonly observations: Readonly<Record<string, string>>
-}
-
-const COLUMNS = ['state', 'action', 'next_state', 'probability', 'reward'] as const
-/** Columns that a list may have besides: each speaks of the state or the outcome of its line, and may be empty. */
-const EXTRA_COLUMNS = ['start', 'observation', 'discount'] as const
-type Column = (typeof COLUMNS)[number] | (typeof EXTRA_COLUMNS)[number]
-const ALL_COLUMNS: readonly Column[] = [...COLUMNS, ...EXTRA_COLUMNS]
-/** Characters of a name. */
-export const NAME_LIMIT = 1000
 /** Problems reported at once; a file with more is usually wrong in one way. */
 const PROBLEM_LIMIT = 20
 
@@ -88,70 +69,6 @@ export function parseTransitionList(text: string): TransitionList {
     transitions,
     starts: Array.from(starts, ([state, weight]) => ({ state, weight })),
     observations: Object.fromEntries(observations),
-  }
-}
-
-/**
- * The transition list of any compiled model; reading it back gives the same states, actions, outcomes, starts and
- * observations, by name and to the bit. Columns beyond the five are written only where they say something.
- */
-export function writeTransitionList(model: Model): string {
-  const extras = EXTRA_COLUMNS.filter((column) => EXTRAS[column].says(model))
-  return writeCsv([...COLUMNS, ...extras], transitionRows(model, extras))
-}
-
-/** What is written in the columns that a list may have. */
-const EXTRAS: {
-  readonly [C in (typeof EXTRA_COLUMNS)[number]]: {
-    /** Whether the list would say something else without it. */
-    says(model: Model): boolean
-    /** @param first  whether it is the first line of the state */
-    field(model: Model, state: number, outcome: number, first: boolean): string | number
-  }
-} = {
-  start: {
-    says: ({ startState, ending }) =>
-      startState.length > 1 || startState[0] !== ending.findIndex((each) => each === 0),
-    field: ({ startState, startProbability }, state, _, first) => {
-      const at = first ? startState.indexOf(state) : -1
-      return at < 0 ? '' : startProbability[at]
-    },
-  },
-  observation: {
-    says: looksShared,
-    field: ({ observation, labels }, state, _, first) =>
-      first ? labels[observation.indexOf(observation[state])] : '',
-  },
-  discount: {
-    says: ({ outcomeDiscount }) => outcomeDiscount !== null,
-    field: ({ outcomeDiscount }, _, outcome) => outcomeDiscount![outcome],
-  },
-}
-
-/** Whether some states in which there is something to do look alike. */
-function looksShared({ observation, ending }: Model): boolean {
-  const open = observation.filter((_, s) => ending[s] === 0)
-  return new Set(open).size < open.length
-}
-
-function* transitionRows(
-  model: Model,
-  extras: readonly (typeof EXTRA_COLUMNS)[number][],
-): Generator<(string | number)[]> {
-  for (let s = 0; s < model.states; s++) {
-    let first = true
-    for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
-      for (let o = model.outcomeStart[r]; o < model.outcomeStart[r + 1]; o++) {
-        yield [
-          model.labels[s],
-          model.actions[model.rowAction[r]],
-          model.labels[model.outcomeState[o]],
-          model.outcomeProbability[o],
-          model.outcomeReward[o],
-          ...extras.map((column) => EXTRAS[column].field(model, s, o, first)),
-        ]
-        first = false
-      }
   }
 }
 

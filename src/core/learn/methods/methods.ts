@@ -34,7 +34,7 @@ export interface LearnMethod {
 
 const CONTROL = ['learningRate', 'exploration', 'ties', 'start'] as const
 const CHOOSE = 'a ← an action for s, best by Q, exploring now and then'
-const ENDED = 'until s is an ending or the cap is reached'
+const ENDED = 'until s is an ending or the step limit is reached'
 
 /** Every method of learning, once. */
 export const LEARN_METHODS = {

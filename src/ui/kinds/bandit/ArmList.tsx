@@ -1,5 +1,6 @@
 'use client'
 
+import { Checkbox } from '../../parts/Checkbox'
 import { useState } from 'react'
 import { ARM_LIMIT, type Arm, type Bandit } from '../../../core/kinds/bandit/document'
 import { meanOf, PAY_OFFS } from '../../../core/kinds/bandit/pay-off'
@@ -60,22 +61,18 @@ export function ArmList({ bandit, onBandit }: { bandit: Bandit; onBandit(part: P
                   onName={(name) => put(i, { ...arm, name })}
                 />
                 {contexts.length > 1 && (
-                  <label className="flex items-center gap-1.5 text-[14px]">
-                    <input
-                      type="checkbox"
-                      className="size-4"
-                      checked={arm.pays.length > 1}
-                      onChange={(event) =>
-                        put(i, {
-                          ...arm,
-                          pays: event.target.checked
-                            ? contexts.map((_, c) => arm.pays[c] ?? arm.pays[0])
-                            : [arm.pays[0]],
-                        })
-                      }
-                    />
+                  <Checkbox
+                    className="text-[14px]"
+                    checked={arm.pays.length > 1}
+                    onChange={(checked) =>
+                      put(i, {
+                        ...arm,
+                        pays: checked ? contexts.map((_, c) => arm.pays[c] ?? arm.pays[0]) : [arm.pays[0]],
+                      })
+                    }
+                  >
                     pays differently in each context
-                  </label>
+                  </Checkbox>
                 )}
                 {arm.pays.map((pays, c) => (
                   <PayOffFields

@@ -8,6 +8,7 @@ import { formatCount, formatNumber } from '../../../core/formats/number'
 import { describeArm, rewardRange, type BanditPicture } from './bandit-picture'
 import { BanditBoard } from './BanditBoard'
 import { Button } from '../../parts/Button'
+import { LineSelect } from '../../parts/Select'
 import { BoardFrame } from '../../study/BoardFrame'
 import { stateAt } from '../../../session/study/cursor'
 import { useStudy } from '../../study/study-context'
@@ -81,21 +82,14 @@ function BanditPaneOf({
         contexts.length > 1 || pulls > 1 || bandit.hidden ? (
           <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
             {contexts.length > 1 && (
-              <label className="flex items-center gap-1.5">
-                <span className="text-ink-soft">Context</span>
-                <select
-                  aria-label="Context"
-                  className="max-w-48 rounded-sm border border-rule-strong bg-sheet px-1 py-0.5"
-                  value={context}
-                  onChange={(event) => select(stateOf(pull, Number(event.target.value)))}
-                >
-                  {contexts.map((name, i) => (
-                    <option key={i} value={i}>
-                      {name}
-                    </option>
-                  ))}
-                </select>
-              </label>
+              <LineSelect
+                label="Context"
+                labelled
+                className="max-w-48"
+                value={String(context)}
+                options={contexts.map((each, i) => [String(i), each])}
+                onChange={(chosen) => select(stateOf(pull, Number(chosen)))}
+              />
             )}
             {pulls > 1 && (
               <label className="flex items-center gap-1.5">

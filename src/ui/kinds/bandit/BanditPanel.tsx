@@ -1,5 +1,6 @@
 'use client'
 
+import { Checkbox } from '../../parts/Checkbox'
 import { PULL_LIMIT, type Bandit, type Drift } from '../../../core/kinds/bandit/document'
 import type { BanditEnvironment } from '../../../core/kinds/bandit/kind'
 import { NumberField } from '../../parts/NumberField'
@@ -16,15 +17,13 @@ export function BanditPanel({ document }: { document: BanditEnvironment }) {
   const change = (part: Partial<Bandit>) => edit({ ...document, bandit: { ...bandit, ...part } })
   return (
     <>
-      <label className="flex items-center gap-2" title="The board and every stage keep the pay-offs covered.">
-        <input
-          type="checkbox"
-          className="size-4"
-          checked={bandit.hidden}
-          onChange={(event) => change({ hidden: event.target.checked })}
-        />
+      <Checkbox
+        title="The board and every stage keep the pay-offs covered."
+        checked={bandit.hidden}
+        onChange={(checked) => change({ hidden: checked })}
+      >
         Hide the truth from the class
-      </label>
+      </Checkbox>
       <ArmList bandit={bandit} onBandit={change} />
       <Pulls bandit={bandit} onBandit={change} />
       <ContextList bandit={bandit} onBandit={change} />

@@ -41,7 +41,7 @@ export interface BanditFrame {
 const TOP = 8
 const BOTTOM = 40
 const LEAST_BAND = 34
-const MOST_BAND = 170
+const MOST_BAND = 300
 
 export function banditHeight({ arms }: Pick<BanditPicture, 'arms'>): number {
   return TOP + BOTTOM + arms.length * LEAST_BAND

@@ -7,6 +7,8 @@ export const banditView: KindView<'bandit'> = {
   drawsWithoutModel: false,
   // Arms stand apart: the value of a state is no place on them.
   withoutLayers: ['values', 'changes', 'distance', 'traces'],
+  // What the agent believes of the arms is what one looks at.
+  firstLayers: ['policy', 'actionValues', 'visits'],
   Panel: BanditPanel,
   panelHasSize: false,
   sizeNote: ({ bandit }, { model }) =>

@@ -1,6 +1,7 @@
 'use client'
 
 import { useMemo, useState } from 'react'
+import { LineSelect } from '../../parts/Select'
 import type { PaneProps } from '../kind'
 import { formatNumber } from '../../../core/formats/number'
 import { describeCell, type GridPicture } from './grid-picture'
@@ -52,27 +53,18 @@ export function GridPane({ document, compiled, shown, edits, name }: PaneProps<'
     <BoardFrame
       controls={
         layout && layout.slices.length > 1 ? (
-          <label className="flex items-center gap-2 text-[13px]">
+          <div className="flex items-center gap-2 text-[13px]">
             <span className="text-ink-soft">The agent is</span>
-            <select
-              aria-label="What the agent holds"
-              className="max-w-80 rounded-sm border border-rule-strong bg-sheet px-1 py-0.5"
-              value={slice}
+            <LineSelect
+              label="What the agent holds"
+              className="max-w-80"
+              value={String(slice)}
               disabled={agent !== null}
-              onChange={(event) => {
-                const chosen = Number(event.target.value)
-                const cell = (cursor ?? 0) % cells
-                select(chosen * cells + cell)
-              }}
-            >
-              {layout.slices.map(({ title }, i) => (
-                <option key={i} value={i}>
-                  {title || 'empty-handed'}
-                </option>
-              ))}
-            </select>
+              options={layout.slices.map(({ title }, i) => [String(i), title || 'empty-handed'])}
+              onChange={(chosen) => select(Number(chosen) * cells + ((cursor ?? 0) % cells))}
+            />
             <span className="text-ink-soft">one of {layout.slices.length} boards</span>
-          </label>
+          </div>
         ) : undefined
       }
       readout={

@@ -1,5 +1,6 @@
 'use client'
 
+import { Checkbox } from '../../parts/Checkbox'
 import { useState } from 'react'
 import type { GridEnvironment } from '../../../core/kinds/grid/kind'
 import { formatNumber } from '../../../core/formats/number'
@@ -70,18 +71,14 @@ function MoveFields({ grid, onGrid }: { grid: Grid; onGrid(part: Partial<Grid>):
           hint="Added to every step, whatever else it pays."
           onChange={(stepReward) => onGrid({ stepReward })}
         />
-        <label
-          className="flex items-center gap-1.5 self-end pb-1"
+        <Checkbox
           title="Whether not moving is an action of its own."
+          className="self-end pb-1"
+          checked={grid.stay}
+          onChange={(checked) => onGrid({ stay: checked })}
         >
-          <input
-            type="checkbox"
-            className="size-4"
-            checked={grid.stay}
-            onChange={(event) => onGrid({ stay: event.target.checked })}
-          />
           may stay
-        </label>
+        </Checkbox>
         {chance(
           'veer',
           'Veer chance',
@@ -91,15 +88,9 @@ function MoveFields({ grid, onGrid }: { grid: Grid; onGrid(part: Partial<Grid>):
         {chance('reverse', 'Reverse chance', 'The chance that a move goes the opposite way.')}
       </div>
       {moves === 8 && (
-        <label className="flex items-center gap-1.5">
-          <input
-            type="checkbox"
-            className="size-4"
-            checked={grid.diagonalCosts}
-            onChange={(event) => onGrid({ diagonalCosts: event.target.checked })}
-          />
+        <Checkbox checked={grid.diagonalCosts} onChange={(checked) => onGrid({ diagonalCosts: checked })}>
           a diagonal costs its length (1.41 times a step)
-        </label>
+        </Checkbox>
       )}
       <p className="text-[13px] text-ink-soft">
         {words.length === 0

@@ -2,7 +2,7 @@
 
 import { useState } from 'react'
 import type { GridEnvironment } from '../../../core/kinds/grid/kind'
-import { readGridText, writeGridCsv, writeGridMap } from '../../../core/kinds/grid/grid-text'
+import { writeGridCsv, writeGridMap } from '../../../core/kinds/grid/grid-text'
 import { ProblemError, type Problem } from '../../../core/problem'
 import { Button } from '../../parts/Button'
 import { Fold } from '../../parts/Fold'
@@ -14,7 +14,9 @@ export function GridText({ document }: { document: GridEnvironment }) {
   const edit = useStudy((state) => state.edit)
   const [text, setText] = useState('')
   const [problems, setProblems] = useState<readonly Problem[]>([])
-  const take = () => {
+  const take = async () => {
+    // What reads and checks text is loaded when it is needed.
+    const { readGridText } = await import('../../../core/kinds/grid/read-grid-text')
     try {
       const grid = readGridText(text, document.grid)
       setProblems([])
@@ -41,7 +43,7 @@ export function GridText({ document }: { document: GridEnvironment }) {
       />
       <ProblemList problems={problems} />
       <div className="flex flex-wrap gap-2">
-        <Button look="ink" disabled={text.trim() === ''} onClick={take}>
+        <Button look="ink" disabled={text.trim() === ''} onClick={() => void take()}>
           Draw it
         </Button>
         <Button onClick={() => setText(writeGridMap(document.grid))}>Write the map</Button>

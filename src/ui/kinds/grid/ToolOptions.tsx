@@ -1,5 +1,6 @@
 'use client'
 
+import { Checkbox } from '../../parts/Checkbox'
 import type { ReactNode } from 'react'
 import { DIRECTION_NAMES, type Direction } from '../../../core/kinds/grid/directions'
 import type { Grid, Ground } from '../../../core/kinds/grid/document'
@@ -47,15 +48,13 @@ export function ToolOptions({ grid, onGrid }: { grid: Grid; onGrid(part: Partial
       return (
         <Row>
           {reward('bonus', 'Reward of the next bonus')}
-          <label className="flex items-center gap-1.5 self-end pb-1.5">
-            <input
-              type="checkbox"
-              className="size-4"
-              checked={brush.once}
-              onChange={(event) => set({ once: event.target.checked })}
-            />
+          <Checkbox
+            className="self-end pb-1.5"
+            checked={brush.once}
+            onChange={(checked) => set({ once: checked })}
+          >
             once an episode
-          </label>
+          </Checkbox>
         </Row>
       )
     case 'sendBack':
@@ -150,14 +149,13 @@ function GroundFields({
         onChange={(cost) => change({ cost })}
       />
       <div>
-        <label className="flex items-center gap-1.5 text-[13px] text-ink-soft">
-          <input
-            type="checkbox"
-            checked={ground.veer !== null}
-            onChange={(event) => change({ veer: event.target.checked ? grid.veer : null })}
-          />
+        <Checkbox
+          className="text-[13px] text-ink-soft"
+          checked={ground.veer !== null}
+          onChange={(checked) => change({ veer: checked ? grid.veer : null })}
+        >
           its own veer
-        </label>
+        </Checkbox>
         {ground.veer !== null && (
           <input
             type="range"

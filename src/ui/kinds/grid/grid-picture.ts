@@ -54,7 +54,7 @@ export function drawGrid(pen: Pen, picture: GridPicture, side: number): void {
   else {
     pen.rectangle(0, 0, columns * side, rows * side, { fill: 'sheet' })
     drawTints(pen, picture, side, centre)
-    drawFloor(pen, grid, side, centre)
+    drawFloor(pen, grid, side, centre, picture.overlay !== undefined)
   }
   drawThings(pen, grid, side, centre, { small: picture.overlay !== undefined, agent })
   if (compiled && !tiny) {
@@ -63,9 +63,22 @@ export function drawGrid(pen: Pen, picture: GridPicture, side: number): void {
   }
   for (const cell of ahead ?? [])
     outline(pen, ...centre(cell), side * 0.86, 'spruce', Math.max(1.5, side * 0.035))
-  if (agent !== undefined) drawPawn(pen, ...centre(agent), Math.max(18, side * 0.9))
+  if (agent !== undefined) {
+    const [x, y] = centre(agent)
+    // On an ending it stands aside, so that what the ending pays can be read.
+    if (picture.compiled && endsAt(picture, agent) && side >= 30)
+      drawPawn(pen, x - side * 0.3, y + side * 0.22, side * 0.5)
+    else drawPawn(pen, x, y, Math.max(18, side * 0.9))
+  }
   if (picture.region) drawRegion(pen, picture.region, side)
   if (selected !== undefined) outline(pen, ...centre(selected), side, 'ink', Math.max(2, side * 0.045))
+}
+
+/** Whether an ending lies on a cell. */
+function endsAt({ grid }: GridPicture, cell: number): boolean {
+  const columns = grid.floor[0].length
+  const at = cellName(cell % columns, Math.floor(cell / columns))
+  return grid.endings.some((ending) => ending.at === at)
 }
 
 function drawRegion(pen: Pen, { left, top, right, bottom }: Region, side: number): void {
@@ -108,7 +121,7 @@ function drawTints(pen: Pen, picture: GridPicture, side: number, centre: Centre)
   }
 }
 
-function drawFloor(pen: Pen, grid: Grid, side: number, centre: Centre): void {
+function drawFloor(pen: Pen, grid: Grid, side: number, centre: Centre, faint: boolean): void {
   const level = groundLevels(grid)
   const columns = grid.floor[0].length
   grid.floor.forEach((symbols, row) => {
@@ -116,7 +129,7 @@ function drawFloor(pen: Pen, grid: Grid, side: number, centre: Centre): void {
       const cell = row * columns + column
       if (symbols[column] === WALL) drawHatching(pen, ...centre(cell), side)
       else if (level.get(symbols[column]))
-        drawStipple(pen, ...centre(cell), side, level.get(symbols[column])!)
+        drawStipple(pen, ...centre(cell), side, level.get(symbols[column])!, faint)
     }
   })
   const width = columns * side

@@ -46,7 +46,11 @@ export function drawThings(
   }
   for (const draught of grid.draughts) {
     const [x, y] = at(draught.at)
-    if (side >= 10) drawDraught(pen, x, y, side, draught.toward, draught.strength, draught.chance)
+    const { toward, strength, chance } = draught
+    if (side < 10) continue
+    // Under numbers and needles it keeps to a corner of its own.
+    if (small) drawDraught(pen, x + side * 0.34, y - side * 0.34, side * 0.5, toward, strength, chance)
+    else drawDraught(pen, x, y, side, toward, strength, chance)
   }
   /** The place and size of a thing: the middle of its cell, or its lower left corner under an overlay. */
   const spot = (name: string): [number, number, number] => {

@@ -6,6 +6,7 @@ import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
 import { NumberField } from '../../parts/NumberField'
 import { Section } from '../../parts/Section'
+import { LineSelect } from '../../parts/Select'
 import { useStudy } from '../../study/study-context'
 
 /** States offered as starts at the most; others can be typed into the list. */
@@ -51,17 +52,13 @@ export function TablePanel({ document }: { document: TableEnvironment }) {
         </div>
       ))}
       {free.length > 0 && (
-        <select
-          aria-label="Add a start"
-          className="w-full rounded-sm border border-rule-strong bg-sheet px-1.5 py-1"
+        <LineSelect
+          label="Add a start"
+          className="w-full"
           value=""
-          onChange={(event) => change({ starts: [...starts, { state: event.target.value, weight: 1 }] })}
-        >
-          <option value="">Add a start …</option>
-          {free.map((state) => (
-            <option key={state}>{state}</option>
-          ))}
-        </select>
+          options={[['', 'Add a start …'], ...free.map((state) => [state, state] as const)]}
+          onChange={(state) => change({ starts: [...starts, { state, weight: 1 }] })}
+        />
       )}
       {transitions.some(([, , , , , discount]) => discount !== undefined) && (
         <p className="text-[13px] text-ink-soft">

@@ -1,5 +1,6 @@
 'use client'
 
+import { Checkbox } from '../../parts/Checkbox'
 import { kindView } from '../../kinds/kinds'
 import { useCovered, useStudy } from '../../study/study-context'
 
@@ -14,15 +15,13 @@ export function BuildBar() {
     <>
       {buildHint && <span className="text-[13px] text-ink-soft">{buildHint}</span>}
       {!covered && (
-        <label className="flex items-center gap-1.5" title="Values and policy follow every edit.">
-          <input
-            type="checkbox"
-            className="size-4"
-            checked={planned}
-            onChange={(event) => setPlanned(event.target.checked)}
-          />
+        <Checkbox
+          title="Values and policy follow every edit."
+          checked={planned}
+          onChange={(checked) => setPlanned(checked)}
+        >
           Show the plan
-        </label>
+        </Checkbox>
       )}
     </>
   )

@@ -45,7 +45,7 @@ function EpisodeFields() {
           onChange={(discount) => edit({ ...document, discount })}
         />
         <NumberField
-          label="Cap"
+          label="Step limit"
           unit="steps, 0 for none"
           whole
           value={document.cap}

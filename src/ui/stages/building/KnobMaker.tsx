@@ -8,6 +8,7 @@ import { Button } from '../../parts/Button'
 import { Fold } from '../../parts/Fold'
 import { Icon } from '../../parts/Icon'
 import { NameField } from '../../parts/NameField'
+import { LineSelect } from '../../parts/Select'
 import { NumberField } from '../../parts/NumberField'
 import { useStudy } from '../../study/study-context'
 
@@ -94,18 +95,13 @@ export function KnobMaker({ document }: { document: EnvironmentDocument }) {
       ))}
       {free.length > 0 && (
         <div className="flex gap-2">
-          <select
-            aria-label="Number to give a knob"
-            className="min-w-0 flex-1 rounded-sm border border-rule-strong bg-sheet px-1.5 py-1"
+          <LineSelect
+            label="Number to give a knob"
+            className="w-full"
             value={chosen || free[0].key}
-            onChange={(event) => setChosen(event.target.value)}
-          >
-            {free.map(({ key, title }) => (
-              <option key={key} value={key}>
-                {title}
-              </option>
-            ))}
-          </select>
+            options={free.map(({ key, title }) => [key, title])}
+            onChange={setChosen}
+          />
           <Button disabled={document.knobs.length >= 50} onClick={add}>
             <Icon name="plus" className="size-4" /> Knob
           </Button>

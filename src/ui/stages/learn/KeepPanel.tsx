@@ -6,7 +6,6 @@ import {
   carriedInWords,
   carryCheckpoint,
   makeCheckpoint,
-  readCheckpoint,
   type Checkpoint,
 } from '../../../core/learn/checkpoint'
 import { formatCount } from '../../../core/formats/number'
@@ -64,6 +63,7 @@ export function KeepPanel() {
     })
   const read = async (chosen: File) => {
     const bytes = new Uint8Array(await chosen.arrayBuffer())
+    const { readCheckpoint } = await import('../../../core/learn/read-checkpoint')
     const checkpoint = await kept.attempt(() =>
       readCheckpoint(bytes, chosen.name, new World(model), {
         method: running.method,

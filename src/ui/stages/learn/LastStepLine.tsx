@@ -2,7 +2,7 @@ import { formatCount, formatNumber, signedNumber } from '../../../core/formats/n
 import type { Model } from '../../../core/model/model'
 import type { LearnFrame } from '../../../hosts/protocol/learn'
 
-const ENDED = { no: '', ending: ', an ending', cap: '; cut off by the cap' } as const
+const ENDED = { no: '', ending: ', an ending', cap: '; cut off by the step limit' } as const
 
 /** The agent's last step in words: what it chose, whether it explored, what came of it and how likely that was. */
 export function LastStepLine({

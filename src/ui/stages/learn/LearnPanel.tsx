@@ -93,8 +93,8 @@ export function LearnPanel() {
             {broken.place.at < broken.place.reached && `, and stood at step ${formatCount(broken.place.at)}`}.
           </p>
           <div className="flex gap-2">
-            <Button onClick={learn.takeUpBroken}>{broken.place.done ? 'Show it again' : 'Take it up'}</Button>
-            <Button onClick={learn.forgetBroken}>Forget it</Button>
+            <Button onClick={learn.takeUpBroken}>{broken.place.done ? 'Show it again' : 'Resume it'}</Button>
+            <Button onClick={learn.forgetBroken}>Discard it</Button>
           </div>
         </div>
       )}
@@ -102,7 +102,7 @@ export function LearnPanel() {
         <div role="alert" className="space-y-1.5 border-l-4 border-alert pl-2.5">
           <p>{failure} What was learned up to the last keyframe is kept.</p>
           <Button onClick={() => (running && kept ? learn.takeUp(running, kept) : learn.restart())}>
-            {kept ? `Take the run up from step ${formatCount(kept.snapshot.numbers.steps)}` : 'Start over'}
+            {kept ? `Resume the run from step ${formatCount(kept.snapshot.numbers.steps)}` : 'Start over'}
           </Button>
         </div>
       )}

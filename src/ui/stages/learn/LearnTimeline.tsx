@@ -12,8 +12,10 @@ import { EXPLORATIONS } from '../../../core/learn/explore/explorations'
 import { startValue } from '../../../core/model/model'
 import { EChart } from '../../charts/EChart'
 import { learnChart, learnStripEnd, type LearnStrip } from '../../charts/learn-chart'
-import { useCovered, useModel, useParts } from '../../study/study-context'
+import { LineSelect } from '../../parts/Select'
+import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
 import { Readout } from '../../timeline/Readout'
+import { Strip } from '../../timeline/Strip'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
 import type { LearnFrame, LearnUnit } from '../../../hosts/protocol/learn'
@@ -36,14 +38,20 @@ export function LearnTimeline() {
   const optimum = covered ? null : (best?.optimum ?? null)
   const strip = useMemo<LearnStrip | null>(() => {
     if (!frame || !running) return null
-    const { settings, purpose } = learnMethod(running.method)
+    const { settings, purpose, tableHolds } = learnMethod(running.method)
     return {
       curve: frame.curve,
       episodes: running.episodes,
       head: frame.episodes,
       optimum,
       optimumTitle: purpose === 'control' ? 'optimum' : 'the policy’s exact value',
-      marks: covered || purpose === 'prediction' ? null : frame.marks,
+      marks:
+        covered || purpose === 'prediction'
+          ? null
+          : {
+              ...frame.marks,
+              title: tableHolds === 'preferences' ? 'value of the policy' : 'value of the greedy policy',
+            },
       seeds: band &&
         many.choice && {
           title: choiceBeside(many.choice, running),
@@ -74,76 +82,75 @@ export function LearnTimeline() {
       cells: frame.cells,
     }
   }, [frame, running, optimum, covered, band, many.choice, many.episodes, many.runs, many.shown])
-  const build = useMemo(() => (strip ? learnChart(strip) : null), [strip])
+  const spread = useStudy((state) => state.spread)
+  const build = useMemo(() => (strip ? learnChart(strip, spread) : null), [strip, spread])
   const over = !frame || frame.done
   const atStart = !frame || frame.steps === frame.first
   return (
-    <footer className="flex shrink-0 flex-wrap gap-4 border-t border-rule-strong px-4 py-2 md:h-48 md:flex-nowrap">
-      <div className="flex w-56 max-w-full flex-col justify-center gap-1.5">
-        <Transport
-          presses={[
-            { icon: 'start', label: 'To the start', disabled: atStart, onPress: () => learn.go('step', 0) },
-            {
-              icon: 'back',
-              label: 'One step back',
-              shortcut: ',',
-              disabled: atStart,
-              onPress: () => learn.step('step', 'back'),
-            },
-            frame?.running
-              ? { icon: 'pause', label: 'Pause', shortcut: 'P', strong: true, onPress: learn.pause }
-              : {
-                  icon: 'play',
-                  label: 'Play',
-                  shortcut: 'P',
-                  strong: true,
-                  disabled: over,
-                  onPress: learn.run,
-                },
-            {
-              icon: 'forward',
-              label: 'One step',
-              shortcut: '.',
-              disabled: over,
-              onPress: () => learn.step('step'),
-            },
-            {
-              icon: 'end',
-              label: 'To the end of the episode',
-              shortcut: 'N',
-              disabled: over,
-              onPress: () => learn.step('episode'),
-            },
-          ]}
-        />
-        <JumpTo frame={frame} schedule={running?.exploration.level ?? null} />
-        <SpeedSlider speeds={SPEEDS} unit="step" speed={speed} onChange={learn.setSpeed} />
-        <label className="flex items-center gap-2 text-[13px] text-ink-soft">
-          Mean over
-          <select
-            className="rounded-sm border border-rule-strong bg-sheet px-1 text-ink"
-            value={rolling}
-            onChange={(event) => learn.setWindow(Number(event.target.value))}
-          >
-            {WINDOWS.map((each) => (
-              <option key={each} value={each}>
-                {each}
-              </option>
-            ))}
-          </select>
-          episodes
-        </label>
-      </div>
-      <div className="order-first flex h-40 min-w-0 basis-full flex-col md:order-none md:h-auto md:flex-1 md:basis-0">
-        <div className="min-h-0 flex-1">
-          {build && (
-            <EChart
-              build={build}
-              label={`Return of each episode, ${frame?.reachedEpisodes ?? 0} so far, with the mean of the last ${rolling}, the optimum, exploration and learning rate`}
-              onPick={(x) => learn.go('episode', Math.round(x))}
+    <Strip
+      controls={
+        <>
+          <Transport
+            presses={[
+              { icon: 'start', label: 'To the start', disabled: atStart, onPress: () => learn.go('step', 0) },
+              {
+                icon: 'back',
+                label: 'One step back',
+                shortcut: ',',
+                disabled: atStart,
+                onPress: () => learn.step('step', 'back'),
+              },
+              frame?.running
+                ? { icon: 'pause', label: 'Pause', shortcut: 'P', strong: true, onPress: learn.pause }
+                : {
+                    icon: 'play',
+                    label: 'Play',
+                    shortcut: 'P',
+                    strong: true,
+                    disabled: over,
+                    onPress: learn.run,
+                  },
+              {
+                icon: 'forward',
+                label: 'One step',
+                shortcut: '.',
+                disabled: over,
+                onPress: () => learn.step('step'),
+              },
+              {
+                icon: 'end',
+                label: 'To the end of the episode',
+                shortcut: 'N',
+                disabled: over,
+                onPress: () => learn.step('episode'),
+              },
+            ]}
+          />
+          <JumpTo frame={frame} schedule={running?.exploration.level ?? null} />
+          <SpeedSlider speeds={SPEEDS} unit="step" speed={speed} onChange={learn.setSpeed} />
+          <div className="flex items-center gap-2 text-[13px] text-ink-soft">
+            <LineSelect
+              label="Mean over"
+              labelled
+              value={String(rolling)}
+              options={WINDOWS.map((each) => [String(each), String(each)])}
+              onChange={(each) => learn.setWindow(Number(each))}
             />
-          )}
-        </div>
+            episodes
+          </div>
+        </>
+      }
+      chart={(large) =>
+        build && (
+          <EChart
+            large={large}
+            build={build}
+            label={`Return of each episode, ${frame?.reachedEpisodes ?? 0} so far, with the mean of the last ${rolling}, the optimum, exploration and learning rate`}
+            onPick={(x) => learn.go('episode', Math.round(x))}
+          />
+        )
+      }
+      slider={
         <input
           type="range"
           className="mr-[44px] ml-[56px]"
@@ -155,9 +162,11 @@ export function LearnTimeline() {
           title="Goes to the end of any episode, back and forth"
           onChange={(event) => learn.go('episode', Number(event.target.value))}
         />
-      </div>
-      <LearnReadout frame={frame} episodes={running?.episodes ?? 1} rolling={rolling} optimum={optimum} />
-    </footer>
+      }
+      readout={
+        <LearnReadout frame={frame} episodes={running?.episodes ?? 1} rolling={rolling} optimum={optimum} />
+      }
+    />
   )
 }
 
@@ -174,7 +183,7 @@ function JumpTo({ frame, schedule }: { frame: LearnFrame | null; schedule: Sched
     ...(floor > 0 && floor <= (bySteps ? frame.reached : frame.reachedEpisodes)
       ? [
           {
-            title: 'exploration at its floor',
+            title: 'exploration at its final value',
             unit: bySteps ? ('step' as const) : ('episode' as const),
             count: floor,
           },
@@ -185,25 +194,19 @@ function JumpTo({ frame, schedule }: { frame: LearnFrame | null; schedule: Sched
       : []),
   ]
   return (
-    <label className="flex items-center gap-2 text-[13px] text-ink-soft">
-      Jump to
-      <select
-        className="min-w-0 rounded-sm border border-rule-strong bg-sheet px-1 py-0.5 text-ink disabled:opacity-50"
+    <div className="text-[13px]">
+      <LineSelect
+        label="Jump to"
+        labelled
         value=""
         disabled={moments.length === 0}
-        onChange={(event) => {
-          const moment = moments[Number(event.target.value)]
+        options={[['', '…'], ...moments.map(({ title }, i) => [String(i), title] as const)]}
+        onChange={(chosen) => {
+          const moment = chosen === '' ? undefined : moments[Number(chosen)]
           if (moment) learn.go(moment.unit, moment.count)
         }}
-      >
-        <option value="">…</option>
-        {moments.map(({ title }, i) => (
-          <option key={title} value={i}>
-            {title}
-          </option>
-        ))}
-      </select>
-    </label>
+      />
+    </div>
   )
 }
 
@@ -228,20 +231,18 @@ function LearnReadout({
       : null
   const behind = frame && frame.steps < frame.reached
   return (
-    <div className="w-64">
-      <Readout
-        items={[
-          ['Episodes', `${formatCount(frame?.episodes ?? 0)} of ${formatCount(episodes)}`],
-          ['Steps', `${formatCount(frame?.steps ?? 0)}${behind ? ` of ${formatCount(frame.reached)}` : ''}`],
-          frame?.rate ? ['Steps a second', formatCount(frame.rate)] : ['State of the run', stateOf(frame)],
-          [`Mean return, last ${rolling}`, at === undefined ? '–' : formatNumber(at)],
-          ['Policy’s exact value', covered ? 'hidden' : exactInWords(frame)],
-          predicted === null
-            ? ['Optimum', covered ? 'hidden' : formatNumber(optimum ?? NaN)]
-            : ['Value learned for the start', formatNumber(predicted)],
-        ]}
-      />
-    </div>
+    <Readout
+      items={[
+        ['Episodes', `${formatCount(frame?.episodes ?? 0)} of ${formatCount(episodes)}`],
+        ['Steps', `${formatCount(frame?.steps ?? 0)}${behind ? ` of ${formatCount(frame.reached)}` : ''}`],
+        frame?.rate ? ['Steps a second', formatCount(frame.rate)] : ['Status', stateOf(frame)],
+        [`Mean discounted return, last ${rolling}`, at === undefined ? '–' : formatNumber(at)],
+        ['Policy’s value at the start', covered ? 'hidden' : exactInWords(frame)],
+        predicted === null
+          ? ['Optimal value at the start', covered ? 'hidden' : formatNumber(optimum ?? NaN)]
+          : ['Value learned for the start', formatNumber(predicted)],
+      ]}
+    />
   )
 }
 
@@ -249,7 +250,7 @@ function stateOf(frame: LearnFrame | null): string {
   if (!frame) return 'compiling'
   if (frame.running) return 'learning'
   if (!frame.done) return frame.steps < frame.reached ? 'gone back' : frame.steps ? 'paused' : 'ready'
-  return frame.status.outcome === 'diverged' ? 'ran away' : 'done'
+  return frame.status.outcome === 'diverged' ? 'diverged' : 'done'
 }
 
 /** The exact value, or why there is none: a policy that never ends somewhere is worth no finite number undiscounted. */

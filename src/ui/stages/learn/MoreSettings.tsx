@@ -4,6 +4,7 @@ import { useStore } from 'zustand'
 import { learnMethod } from '../../../core/learn/methods/methods'
 import { LEARN_PRESETS, type LearnPreset } from '../../../core/learn/presets'
 import { Button } from '../../parts/Button'
+import { Fold } from '../../parts/Fold'
 import { isUsed, setting, SETTING_NAMES, type SettingName } from '../../../core/settings/settings'
 import { Select } from '../../parts/Select'
 import { useParts, useStudy } from '../../study/study-context'
@@ -23,60 +24,57 @@ export function MoreSettings() {
     (name) => (isOwn(name) || setting(name).shown === 'more') && isUsed(name, settings),
   )
   return (
-    <details className="group border-y border-rule py-1.5">
-      <summary className="cursor-pointer text-[14px] font-semibold">Schedules and more</summary>
-      <div className="space-y-3 pt-2">
-        {names.filter(isOwn).map((name) => (
-          <SettingField key={name} name={name} more />
-        ))}
-        <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-          {names
-            .filter((name) => !isOwn(name))
-            .map((name) => (
-              <SettingField key={name} name={name} more />
-            ))}
-        </div>
-        <Select
-          label="Preset"
-          value=""
-          options={{
-            '': 'choose one …',
-            ...Object.fromEntries(PRESETS.map(([id, { title }]) => [id, title])),
-          }}
-          hint={PRESETS.map(([, { title, hint }]) => `${title}: ${hint}`).join('\n')}
-          onChange={(id) => {
-            const preset = PRESETS.find(([each]) => each === id)?.[1]
-            if (preset) learn.choose(preset.apply(choice))
-          }}
-        />
-        <div className="flex flex-wrap gap-2">
-          <Button
-            onClick={() => learn.choose(firstChoice(study.getState().document))}
-            title={
-              suggested
-                ? 'The settings that were kept with this environment'
-                : 'The settings that learning begins with'
-            }
-          >
-            {suggested ? 'Suggested settings' : 'Usual settings'}
-          </Button>
-          <Button
-            onClick={() => {
-              const { document, edit } = study.getState()
-              edit({ ...document, learning: choice })
-            }}
-            title="From now on learning begins with these settings here; they are part of the environment"
-          >
-            Keep for this environment
-          </Button>
-          <Button
-            onClick={() => void copyRunLink(choice)}
-            title="An address that opens Learn with these settings"
-          >
-            Copy link
-          </Button>
-        </div>
+    <Fold small title="Schedules and more">
+      {names.filter(isOwn).map((name) => (
+        <SettingField key={name} name={name} more />
+      ))}
+      <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+        {names
+          .filter((name) => !isOwn(name))
+          .map((name) => (
+            <SettingField key={name} name={name} more />
+          ))}
       </div>
-    </details>
+      <Select
+        label="Preset"
+        value=""
+        options={{
+          '': 'choose one …',
+          ...Object.fromEntries(PRESETS.map(([id, { title }]) => [id, title])),
+        }}
+        hint={PRESETS.map(([, { title, hint }]) => `${title}: ${hint}`).join('\n')}
+        onChange={(id) => {
+          const preset = PRESETS.find(([each]) => each === id)?.[1]
+          if (preset) learn.choose(preset.apply(choice))
+        }}
+      />
+      <div className="flex flex-wrap gap-2">
+        <Button
+          onClick={() => learn.choose(firstChoice(study.getState().document))}
+          title={
+            suggested
+              ? 'The settings that were kept with this environment'
+              : 'The settings that learning begins with'
+          }
+        >
+          {suggested ? 'Suggested settings' : 'Usual settings'}
+        </Button>
+        <Button
+          onClick={() => {
+            const { document, edit } = study.getState()
+            edit({ ...document, learning: choice })
+          }}
+          title="From now on learning begins with these settings here; they are part of the environment"
+        >
+          Keep for this environment
+        </Button>
+        <Button
+          onClick={() => void copyRunLink(choice)}
+          title="An address that opens Learn with these settings"
+        >
+          Copy link
+        </Button>
+      </div>
+    </Fold>
   )
 }

@@ -57,7 +57,7 @@ export function ScheduleFields({
         />
         {(falls || schedule.kind === 'drop') && (
           <NumberField
-            label={schedule.kind === 'drop' ? 'Then' : 'Floor'}
+            label={schedule.kind === 'drop' ? 'Then' : 'Final value'}
             value={schedule.to}
             min={min}
             max={max}
@@ -79,12 +79,12 @@ export function ScheduleFields({
         {falls && (
           <>
             <NumberField
-              label={`Floor in ${schedule.per}`}
+              label={`Final from ${schedule.per}`}
               whole
               value={schedule.over}
               min={1}
               max={1e9}
-              hint={`The first ${schedule.per} with the floor.`}
+              hint={`The first ${schedule.per} with the final value.`}
               onChange={(over) => onChange({ ...schedule, over })}
             />
             <Select

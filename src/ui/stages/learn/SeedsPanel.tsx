@@ -1,21 +1,20 @@
 'use client'
 
-import { useState } from 'react'
+import { Checkbox } from '../../parts/Checkbox'
+import { useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import { placeAmong, type RunSummary } from '../../../core/learn/seeds'
 import { quantile } from '../../../core/learn/curves'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import { choiceBeside, sameButRun } from '../../../core/settings/settings-in-brief'
 import { Button } from '../../parts/Button'
+import { EChart } from '../../charts/EChart'
+import { runsChart } from '../../charts/runs-chart'
+import { LineSelect } from '../../parts/Select'
 import { NumberField } from '../../parts/NumberField'
 import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
 import type { PolicySource } from '../../../session/plan/policy-source'
 import { findPolicy } from '../../../session/plan/policy-sources'
-
-/** The picture of the runs, in its own units. */
-const WIDTH = 360
-const EDGE = 10
-const DOT = 9
 
 /** Many runs with the settings of this one: was it luck? */
 export function SeedsPanel() {
@@ -56,15 +55,13 @@ export function SeedsPanel() {
             Run them
           </Button>
         )}
-        <label className="ml-auto flex items-center gap-1.5 pb-1 text-[13px]">
-          <input
-            type="checkbox"
-            className="size-4"
-            checked={state.drawn}
-            onChange={(event) => seeds.setDrawn(event.target.checked)}
-          />
+        <Checkbox
+          className="ml-auto pb-1 text-[13px]"
+          checked={state.drawn}
+          onChange={(checked) => seeds.setDrawn(checked)}
+        >
           Band in the strip
-        </label>
+        </Checkbox>
       </div>
       {state.running && (
         <div role="status" className="text-[13px]">
@@ -87,7 +84,7 @@ export function SeedsPanel() {
       {state.runs.length > 0 && state.choice && (
         <>
           <Dots runs={state.runs} mine={mine} />
-          <CrowdTable runs={state.runs} optimum={best} covered={covered} />
+          <RunsTable runs={state.runs} optimum={best} covered={covered} />
           {mine && (
             <p data-testid="place" className="text-[13px]">
               By its returns, run {formatCount(mine.run)}, the one on the board, is number{' '}
@@ -109,7 +106,7 @@ export function SeedsPanel() {
           )}
           {state.shown !== null && (
             <div className="flex items-center gap-2 text-[13px]">
-              Run {state.shown} is drawn in plum.
+              Run {state.shown} is the plum line in the strip.
               <Button
                 className="!px-1.5 !py-0.5 text-[13px]"
                 onClick={() => {
@@ -127,70 +124,43 @@ export function SeedsPanel() {
   )
 }
 
-/** Each run as a dot by its returns; those that lie close stand side by side upwards. */
+/** Each run as a dot by its returns; a click, or the choice below, draws one of them in the strip. */
 function Dots({ runs, mine }: { runs: readonly RunSummary[]; mine: RunSummary | undefined }) {
   const { seeds } = useParts()
   const shown = useStore(seeds.store, (state) => state.shown)
-  const means = runs.map(({ mean }) => mean)
-  const low = Math.min(...means)
-  const high = Math.max(...means)
-  const columns = Math.floor((WIDTH - 2 * EDGE) / DOT)
-  const stacks = new Map<number, number>()
-  const dots = runs.map((run) => {
-    const column = Math.round(((run.mean - low) / (high - low || 1)) * columns)
-    const place = stacks.get(column) ?? 0
-    stacks.set(column, place + 1)
-    return { run, x: EDGE + column * DOT, place }
-  })
-  const floor = 4 + DOT * Math.max(...stacks.values())
+  const build = useMemo(() => runsChart(runs, mine?.run ?? null, shown), [runs, mine, shown])
+  const press = (run: number) => seeds.show(run === shown ? null : run)
   return (
-    <svg
-      viewBox={`0 0 ${WIDTH} ${floor + 20}`}
-      className="w-full"
-      role="group"
-      aria-label="All runs by their mean return"
-    >
-      <line x1={4} x2={WIDTH - 4} y1={floor} y2={floor} className="stroke-rule-strong" />
-      {dots.map(({ run, x, place }) => {
-        const chosen = run.run === shown
-        const words = `Run ${run.run}: mean return ${formatNumber(run.mean)}`
-        const press = () => seeds.show(chosen ? null : run.run)
-        return (
-          <circle
-            key={run.run}
-            cx={x}
-            cy={floor - DOT / 2 - place * DOT}
-            r={DOT / 2 - 0.5}
-            role="button"
-            tabIndex={0}
-            aria-pressed={chosen}
-            aria-label={words}
-            className={`cursor-pointer ${chosen ? 'fill-plum' : run === mine ? 'fill-brass-bright stroke-ink' : 'fill-slate'}`}
-            onClick={press}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter' || event.key === ' ') press()
-            }}
-          >
-            <title>{words}</title>
-          </circle>
-        )
-      })}
-      <g className="fill-ink-soft text-[11px]">
-        <text x={4} y={floor + 14}>
-          {formatNumber(low)}
-        </text>
-        <text x={WIDTH / 2} y={floor + 14} textAnchor="middle">
-          mean return of the whole run
-        </text>
-        <text x={WIDTH - 4} y={floor + 14} textAnchor="end">
-          {formatNumber(high)}
-        </text>
-      </g>
-    </svg>
+    <>
+      <div className="h-28">
+        <EChart
+          small
+          build={build}
+          label="All runs by their mean return"
+          onMark={(name) => press(Number(name))}
+        />
+      </div>
+      <div className="text-[13px]">
+        <LineSelect
+          label="Draw in the strip"
+          labelled
+          value={shown === null ? '' : String(shown)}
+          options={[
+            ['', 'no single run'],
+            ...runs.map(
+              ({ run, mean }) => [String(run), `run ${run}: mean return ${formatNumber(mean)}`] as const,
+            ),
+          ]}
+          onChange={(run) => seeds.show(run === '' ? null : Number(run))}
+        />
+      </div>
+    </>
   )
 }
 
-function CrowdTable({
+const STATISTICS = ['minimum', 'lower quartile', 'median', 'upper quartile', 'maximum']
+
+function RunsTable({
   runs,
   optimum,
   covered,
@@ -228,7 +198,7 @@ function CrowdTable({
         <thead>
           <tr className="border-b border-rule text-ink-soft">
             <td />
-            {['least', 'quarter', 'median', 'three q.', 'most'].map((title) => (
+            {STATISTICS.map((title) => (
               <th key={title} scope="col" className="pl-2 text-right font-normal">
                 {title}
               </th>
@@ -263,7 +233,7 @@ function CrowdTable({
           no episode.
         </p>
       )}
-      {ran > 0 && <p className="text-[13px] text-alert">In {formatCount(ran)} runs the table ran away.</p>}
+      {ran > 0 && <p className="text-[13px] text-alert">In {formatCount(ran)} runs the learning diverged.</p>}
     </>
   )
 }

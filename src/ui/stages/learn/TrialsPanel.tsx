@@ -78,14 +78,14 @@ export function TrialsPanel() {
       { episodes, seed, cap: choice.cap, discount: choice.discount },
       [
         ...(followed
-          ? [{ title: 'the policy followed', policy }]
+          ? [{ title: 'evaluated policy', policy }]
           : [
-              { title: 'learned: best actions', policy: likeliest(model, policy) },
-              { title: 'learned: as it acts', policy: behaviour },
+              { title: 'greedy policy', policy: likeliest(model, policy) },
+              { title: 'behaviour policy (as it explores)', policy: behaviour },
             ]),
         ...(other ? [{ title: sources[held], policy: other }] : []),
-        { title: 'random', policy: randomPolicy(model) },
-        ...(covered ? [] : [{ title: 'optimum', policy: null }]),
+        { title: 'uniform random policy', policy: randomPolicy(model) },
+        ...(covered ? [] : [{ title: 'optimal policy', policy: null }]),
       ],
       compiled.measures,
     )
@@ -112,7 +112,7 @@ export function TrialsPanel() {
           onChange={setSeed}
         />
         <Select
-          label="Beside"
+          label="Compare with"
           value={held}
           options={sources}
           hint="Another policy to compare with."
@@ -122,7 +122,7 @@ export function TrialsPanel() {
           <Button onClick={trials.stop}>Stop</Button>
         ) : (
           <Button look={contestants.length ? 'plain' : 'ink'} onClick={() => void start()}>
-            Try it
+            Evaluate
           </Button>
         )}
       </div>

@@ -63,7 +63,7 @@ export function WatchTrial() {
         {at === 0
           ? `Begins in ${model.labels[episode.states[0]]}.`
           : `In ${model.labels[episode.states[at - 1]]} ${model.actions[model.rowAction[episode.rows[at - 1]]]}, reward ${signedNumber(episode.rewards[at - 1])}, to ${model.labels[episode.states[at]]}${
-              at < length ? '.' : episode.ended ? ', an ending.' : '; cut off by the cap.'
+              at < length ? '.' : episode.ended ? ', an ending.' : '; cut off by the step limit.'
             }`}
       </p>
     </section>

@@ -3,6 +3,7 @@
 import { useStore } from 'zustand'
 import { withDrawn } from '../../../core/evaluate/drawn-policy'
 import { Button } from '../../parts/Button'
+import { LineSelect } from '../../parts/Select'
 import { stateAt } from '../../../session/study/cursor'
 import { useModel, useParts, useStudy } from '../../study/study-context'
 import { isDrawing } from '../../../session/plan/policy-source'
@@ -51,17 +52,12 @@ export function DrawnPolicy() {
             </Button>
           ))}
           {actions.length > 12 && (
-            <select
-              aria-label={`Action of ${label}`}
-              className="rounded-sm border border-rule-strong bg-sheet"
+            <LineSelect
+              label={`Action of ${label}`}
               value={drawn[label] ?? ''}
-              onChange={(event) => set(event.target.value || null)}
-            >
-              <option value="">equally often</option>
-              {actions.map((action) => (
-                <option key={action}>{action}</option>
-              ))}
-            </select>
+              options={[['', 'uniform random policy'], ...actions.map((action) => [action, action] as const)]}
+              onChange={(action) => set(action || null)}
+            />
           )}
         </div>
       )}

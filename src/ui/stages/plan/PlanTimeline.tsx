@@ -8,8 +8,10 @@ import { planMethod } from '../../../core/plan/plan-methods'
 import { EChart } from '../../charts/EChart'
 import { planChart, stripEnd, type PlanStrip } from '../../charts/plan-chart'
 import { Button } from '../../parts/Button'
+import { LineSelect } from '../../parts/Select'
 import { useCovered, useModel, useParts } from '../../study/study-context'
 import { Readout } from '../../timeline/Readout'
+import { Strip } from '../../timeline/Strip'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
 import { Transport } from '../../timeline/Transport'
 import type { PlanFrame, PlanUnit } from '../../../hosts/protocol/plan'
@@ -73,90 +75,91 @@ export function PlanTimeline() {
   const atStart = sweep === 0
   const finished = (frame?.finished ?? false) && (!two || (other.frame?.finished ?? true))
   const disabled = !frame
-  const step = unit === 'sweep' ? (staged ? 'stage' : 'sweep') : 'backup'
+  const step = unit === 'sweep' ? (staged ? 'step to go' : 'sweep') : 'backup'
   const move = (to: number) => (two ? drive.match(to) : drive.go(to))
   return (
-    <footer className="flex shrink-0 flex-wrap gap-4 border-t border-rule-strong px-4 py-2 md:h-44 md:flex-nowrap">
-      <div className="flex w-56 max-w-full flex-col justify-center gap-1.5">
-        <Transport
-          presses={[
-            { icon: 'start', label: 'To the start', disabled: disabled || atStart, onPress: drive.toStart },
-            {
-              icon: 'back',
-              label: `One ${step} back`,
-              shortcut: unit === 'sweep' ? ',' : '<',
-              disabled: disabled || atStart,
-              onPress: () => drive.step('back'),
-            },
-            frame?.running || (two && other.frame?.running)
-              ? { icon: 'pause', label: 'Pause', shortcut: 'P', strong: true, onPress: drive.pause }
-              : {
-                  icon: 'play',
-                  label: 'Play',
-                  shortcut: 'P',
-                  strong: true,
-                  disabled: disabled || finished,
-                  onPress: drive.run,
-                },
-            {
-              icon: 'forward',
-              label: `One ${step}`,
-              shortcut: unit === 'sweep' ? '.' : '>',
-              disabled: disabled || finished,
-              onPress: () => drive.step('on'),
-            },
-            {
-              icon: 'end',
-              label: 'To the end',
-              disabled: disabled || finished,
-              onPress: () => drive.finish(),
-            },
-          ]}
-        />
-        <label className="flex items-center gap-2 text-[13px] text-ink-soft">
-          Step by
-          <select
-            className="rounded-sm border border-rule-strong bg-sheet px-1 py-0.5 text-ink"
-            value={unit}
-            onChange={(event) => plan.setUnit(event.target.value as PlanUnit)}
-          >
-            {(Object.keys(UNITS) as PlanUnit[]).map((each) => (
-              <option key={each} value={each}>
-                {each === 'sweep' && staged ? 'stages' : UNITS[each]}
-              </option>
-            ))}
-          </select>
-        </label>
-        {running.alternates && (
-          <div className="flex gap-1">
-            <Button
-              className="!px-1.5 !py-0.5 text-[13px]"
-              title="Evaluate to the end (E)"
-              disabled={disabled || finished}
-              onClick={() => drive.finish('evaluated')}
-            >
-              Evaluate
-            </Button>
-            <Button
-              className="!px-1.5 !py-0.5 text-[13px]"
-              title="On to the next improvement (I)"
-              disabled={disabled || finished}
-              onClick={() => drive.finish('improved')}
-            >
-              Improve once
-            </Button>
-          </div>
-        )}
-        <SpeedSlider speeds={SPEEDS} unit={step} speed={speed} onChange={plan.setSpeed} />
-      </div>
-      <div className="order-first flex h-40 min-w-0 basis-full flex-col md:order-none md:h-auto md:flex-1 md:basis-0">
-        <div className="min-h-0 flex-1">
-          <EChart
-            build={build}
-            label={`Largest change of a value in each of ${changes.length} sweeps; now at sweep ${sweep}`}
-            onPick={(x) => move(Math.round(x))}
+    <Strip
+      controls={
+        <>
+          <Transport
+            presses={[
+              { icon: 'start', label: 'To the start', disabled: disabled || atStart, onPress: drive.toStart },
+              {
+                icon: 'back',
+                label: `One ${step} back`,
+                shortcut: unit === 'sweep' ? ',' : '<',
+                disabled: disabled || atStart,
+                onPress: () => drive.step('back'),
+              },
+              frame?.running || (two && other.frame?.running)
+                ? { icon: 'pause', label: 'Pause', shortcut: 'P', strong: true, onPress: drive.pause }
+                : {
+                    icon: 'play',
+                    label: 'Play',
+                    shortcut: 'P',
+                    strong: true,
+                    disabled: disabled || finished,
+                    onPress: drive.run,
+                  },
+              {
+                icon: 'forward',
+                label: `One ${step}`,
+                shortcut: unit === 'sweep' ? '.' : '>',
+                disabled: disabled || finished,
+                onPress: () => drive.step('on'),
+              },
+              {
+                icon: 'end',
+                label: 'To the end',
+                disabled: disabled || finished,
+                onPress: () => drive.finish(),
+              },
+            ]}
           />
-        </div>
+          <div className="text-[13px]">
+            <LineSelect
+              label="Step by"
+              labelled
+              value={unit}
+              options={(Object.keys(UNITS) as PlanUnit[]).map((each) => [
+                each,
+                each === 'sweep' && staged ? 'steps to go' : UNITS[each],
+              ])}
+              onChange={(each) => plan.setUnit(each as PlanUnit)}
+            />
+          </div>
+          {running.alternates && (
+            <div className="flex gap-1">
+              <Button
+                className="!px-1.5 !py-0.5 text-[13px]"
+                title="Evaluate to the end (E)"
+                disabled={disabled || finished}
+                onClick={() => drive.finish('evaluated')}
+              >
+                Evaluate
+              </Button>
+              <Button
+                className="!px-1.5 !py-0.5 text-[13px]"
+                title="On to the next improvement (I)"
+                disabled={disabled || finished}
+                onClick={() => drive.finish('improved')}
+              >
+                Improve once
+              </Button>
+            </div>
+          )}
+          <SpeedSlider speeds={SPEEDS} unit={step} speed={speed} onChange={plan.setSpeed} />
+        </>
+      }
+      chart={(large) => (
+        <EChart
+          large={large}
+          build={build}
+          label={`Largest change of a value in each of ${changes.length} sweeps; now at sweep ${sweep}`}
+          onPick={(x) => move(Math.round(x))}
+        />
+      )}
+      slider={
         <input
           type="range"
           className="mr-[18px] ml-[56px]"
@@ -167,9 +170,9 @@ export function PlanTimeline() {
           aria-label={two ? 'Backups' : staged ? 'Steps to go' : 'Sweep'}
           onChange={(event) => move(Number(event.target.value))}
         />
-      </div>
-      <PlanReadout frame={frame} />
-    </footer>
+      }
+      readout={<PlanReadout frame={frame} />}
+    />
   )
 }
 
@@ -182,25 +185,23 @@ function PlanReadout({ frame }: { frame: PlanFrame | null }) {
   const shown = (value: number | undefined) =>
     value !== undefined && Number.isFinite(value) && sweep > 0 ? significantNumber(value) : '–'
   return (
-    <div className="w-60">
-      <Readout
-        items={[
-          [staged ? 'Steps to go' : 'Sweep', `${formatCount(sweep)} of ${formatCount(frame?.reached ?? 0)}`],
-          ...(frame?.done != null
-            ? [['Backed up', `${formatCount(frame.done)} of ${formatCount(frame.length)}`] as const]
-            : []),
-          ['Largest change', shown(frame?.change)],
-          ['Error at most', shown(frame?.bound)],
-          [
-            'Value at the start',
-            model && frame && frame.values.length === model.states && !covered
-              ? formatNumber(startValue(model, frame.values), 4)
-              : '–',
-          ],
-          ['Backups', frame ? formatCount(frame.backups) : '–'],
-          ['State of the plan', stateOf(frame)],
-        ]}
-      />
-    </div>
+    <Readout
+      items={[
+        [staged ? 'Steps to go' : 'Sweep', `${formatCount(sweep)} of ${formatCount(frame?.reached ?? 0)}`],
+        ...(frame?.done != null
+          ? [['Backed up', `${formatCount(frame.done)} of ${formatCount(frame.length)}`] as const]
+          : []),
+        ['Largest change', shown(frame?.change)],
+        ['Error at most', shown(frame?.bound)],
+        [
+          'Value at the start',
+          model && frame && frame.values.length === model.states && !covered
+            ? formatNumber(startValue(model, frame.values), 4)
+            : '–',
+        ],
+        ['Backups', frame ? formatCount(frame.backups) : '–'],
+        ['Status', stateOf(frame)],
+      ]}
+    />
   )
 }

@@ -1,5 +1,6 @@
 'use client'
 
+import { Checkbox } from '../../parts/Checkbox'
 import { useState } from 'react'
 import { useStore } from 'zustand'
 import { formatCount, formatNumber } from '../../../core/formats/number'
@@ -90,10 +91,9 @@ function Held({ onFail }: { onFail(message: string): void }) {
           .{difference.unmatched > 0 && ` ${formatCount(difference.unmatched)} states were not there.`}
         </p>
       )}
-      <label className="flex items-center gap-1.5">
-        <input type="checkbox" className="size-4" checked={shows} onChange={() => toggle('difference')} />
+      <Checkbox checked={shows} onChange={() => toggle('difference')}>
         Show the difference on the board
-      </label>
+      </Checkbox>
       <div className="flex flex-wrap gap-2">
         <Button className="px-1.5 py-0.5 text-[13px]" onClick={() => plan.hold()}>
           Hold this plan instead

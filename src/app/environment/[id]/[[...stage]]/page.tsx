@@ -4,7 +4,8 @@ import { notFound } from 'next/navigation'
 import { database } from '../../../../server/db/database'
 import { getEnvironment } from '../../../../server/repositories/environments'
 import { Study } from '../../../../ui/study/Study'
-import { readRunLink, RUN } from '../../../../session/learn/run-link'
+import { readRunLink } from '../../../../session/learn/read-run-link'
+import { RUN } from '../../../../session/learn/run-link'
 
 interface Props {
   params: Promise<{ id: string; stage?: string[] }>

@@ -60,7 +60,7 @@ export function returnWorking(
         ? `The episode ended in ${labels[next]}.`
         : kind === 'n-step'
           ? `Ahead is the value of the action taken next, in ${labels[next]}.`
-          : `The cap cut the episode off in ${labels[next]}: what may come after is taken from the table.`,
+          : `The step limit cut the episode off in ${labels[next]}: what may come after is taken from the table.`,
     ]
       .filter(Boolean)
       .join(' '),

@@ -14,7 +14,7 @@ import type { World } from '../../world'
  * - `taken`, SARSA (Rummery & Niranjan 1994; section 6.4): ahead is the value of the action that will really be taken
  *   next, chosen before the update.
  * - `expected`, Expected SARSA (van Seijen et al. 2009; section 6.6): ahead is the mean of the action values of what
- *   comes next, weighed as the agent would choose now.
+ *   comes next, weighted as the agent would choose now.
  */
 export class OneStep extends ControlLearner {
   constructor(

@@ -131,7 +131,7 @@ export function controlWorking(
         ? `The look ahead is the value of ${actions[world.tableAction[nextRow]]} in ${labels[next]}, the action taken next${ahead === other ? ', which is a best one' : ''}.`
         : target === 'best'
           ? `The look ahead is the largest action value of ${labels[next]}, whatever is done there next${nextRow < 0 ? '; the action that will be is not chosen yet, and SARSA would have to wait for it' : ''}.`
-          : `The look ahead is the mean of the action values of ${labels[next]}, weighed by how likely each is to be taken.`,
+          : `The look ahead is the mean of the action values of ${labels[next]}, weighted by how likely each is to be taken.`,
   }
 }
 

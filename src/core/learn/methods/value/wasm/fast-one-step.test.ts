@@ -35,7 +35,7 @@ const SETTINGS: Record<string, Partial<LearnSettings>> = {
   // Floors where a block of single steps ends, just before and just after.
   'a rate at its floor in step 65': { learningRate: fall('step', 65) },
   'a rate at its floor in step 64': { learningRate: fall('step', 64) },
-  'exploration at its floor in step 66': { exploration: greedy(fall('step', 66)) },
+  'exploration at its final value in step 66': { exploration: greedy(fall('step', 66)) },
   'rate by step': { learningRate: fall('step', 900) },
   'a stop by mean return': { stop: { kind: 'mean-return', atLeast: -2, over: 30 } },
   'a stop by steps': { stop: { kind: 'steps', count: 777 } },

@@ -1,0 +1,18 @@
+import { LineChart, ScatterChart } from 'echarts/charts'
+import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
+import { init, use as register } from 'echarts/core'
+import { CanvasRenderer, SVGRenderer } from 'echarts/renderers'
+
+register([
+  LineChart,
+  ScatterChart,
+  GridComponent,
+  LegendComponent,
+  TooltipComponent,
+  MarkLineComponent,
+  CanvasRenderer,
+  SVGRenderer,
+])
+
+/** The parts of the chart library that are used: loaded with the first chart. */
+export { init }
