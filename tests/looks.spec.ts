@@ -6,7 +6,7 @@ import tips from '../demo/audio-guide-tip.json' with { type: 'json' }
 import docent from '../demo/docents-round.json' with { type: 'json' }
 import vaultDial from '../demo/vault-dial.json' with { type: 'json' }
 import type { EnvironmentDocument } from '../src/core/kinds/kinds'
-import { clickCell, openNew } from './study'
+import { clickCell, openNew, putOnShelf, readout } from './study'
 
 const axeSource = readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
@@ -17,7 +17,10 @@ async function breaches(page: Page): Promise<string[]> {
     const { axe } = window as unknown as {
       axe: { run(options: object): Promise<{ violations: Violation[] }> }
     }
-    const { violations } = await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa'] })
+    const { violations } = await axe.run({
+      runOnly: { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21aa'] },
+      rules: { 'page-has-heading-one': { enabled: true } },
+    })
     return violations.map(
       (each) => `${each.id}: ${each.nodes.map((node) => node.target.join(' ')).join(', ')}`,
     )
@@ -32,6 +35,8 @@ for (const theme of ['day', 'night'] as const)
   test(`every view is accessible by ${theme}`, async ({ page }) => {
     await page.addInitScript((name) => localStorage.setItem('theme', name), theme)
     await page.goto('/')
+    expect(await breaches(page)).toEqual([])
+    await page.getByRole('button', { name: 'New environment' }).click()
     expect(await breaches(page)).toEqual([])
     await openNew(page, { ...(nightRounds as unknown as EnvironmentDocument), name: `Seen by ${theme}` })
     expect(await breaches(page)).toEqual([])
@@ -51,6 +56,12 @@ for (const theme of ['day', 'night'] as const)
     expect(await breaches(page)).toEqual([])
     await page.keyboard.press('3')
     await page.keyboard.press('n')
+    expect(await breaches(page)).toEqual([])
+    for (const tab of ['Table', 'Seeds', 'Trials', 'Keep']) {
+      await page.getByRole('tab', { name: tab }).click()
+      expect(await breaches(page)).toEqual([])
+    }
+    await page.keyboard.press('c')
     expect(await breaches(page)).toEqual([])
     await page.keyboard.press('?')
     await expect(page.getByRole('dialog')).toContainText('walk the board')
@@ -117,6 +128,108 @@ test('at 1280 x 800 nothing scrolls but tables, and no view asks for the network
     expect(overflow).toEqual([0, 0])
   }
   expect(strangers).toEqual([])
+})
+
+test('a lesson by keyboard alone: build, plan, learn, and never thrown out of the place', async ({
+  page,
+}) => {
+  await page.goto('/')
+  const focused = () => page.evaluate(() => document.activeElement?.tagName.toLowerCase())
+  const onto = async (name: string) => {
+    for (let i = 0; i < 80; i++) {
+      const at = await page.evaluate(() => {
+        const element = document.activeElement
+        return element?.getAttribute('aria-label') ?? element?.textContent ?? ''
+      })
+      if (at.trim() === name) return
+      await page.keyboard.press('Tab')
+    }
+    throw new Error(`Tab never comes to ${name}.`)
+  }
+  await onto('New environment')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Enter')
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Name').waitFor()
+  // A name that was given up does not wait for the next grid.
+  await page.keyboard.type('Given up')
+  await page.keyboard.press('Escape')
+  await expect(dialog).toHaveCount(0)
+  await onto('New environment')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Enter')
+  await expect(dialog.getByLabel('Name')).toHaveValue('')
+  await page.keyboard.type('By keyboard')
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Name of the environment')).toHaveValue('By keyboard')
+  await expect(page.locator('[data-ready=true]')).toBeVisible()
+  expect(await focused()).not.toBe('body')
+  // The name is changed in its field, which keeps the focus.
+  await onto('Name of the environment')
+  await page.keyboard.press('Control+A')
+  await page.keyboard.type('By keys')
+  await page.keyboard.press('Enter')
+  expect(await focused()).toBe('input')
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('By keys: Build')
+  await page.getByRole('textbox', { name: 'Name of the environment' }).blur()
+  await page.locator('canvas[aria-roledescription=board]').focus()
+  // An ending in the corner: the tool E, then a walk and a stroke.
+  await page.keyboard.press('e')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('2')
+  await onto('To the end')
+  await page.keyboard.press('Enter')
+  await expect.poll(() => readout(page, 'Status')).toBe('within tolerance')
+  await expect(page.getByRole('button', { name: 'To the end' })).toBeFocused()
+  await page.keyboard.press('t')
+  expect(await focused()).not.toBe('body')
+  await page.keyboard.press('3')
+  await onto('Play')
+  await page.getByRole('slider', { name: 'Speed' }).fill('7')
+  await page.keyboard.press('p')
+  await expect.poll(() => readout(page, 'Status'), { timeout: 30_000 }).toBe('done')
+  expect(await focused()).not.toBe('body')
+})
+
+test('pages load what they need and no more', async ({ page }) => {
+  /** Bytes of JavaScript on the wire until a page is awake and quiet. */
+  const weigh = async (load: () => Promise<unknown>) => {
+    const client = await page.context().newCDPSession(page)
+    await client.send('Network.enable')
+    await client.send('Network.setCacheDisabled', { cacheDisabled: true })
+    const scripts = new Set<string>()
+    let bytes = 0
+    client.on('Network.responseReceived', ({ requestId, type }) => {
+      if (type === 'Script') scripts.add(requestId)
+    })
+    client.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+      if (scripts.has(requestId)) bytes += encodedDataLength
+    })
+    await load()
+    await page.waitForLoadState('networkidle')
+    await client.detach()
+    return bytes / 1000
+  }
+  expect(await weigh(() => page.goto('/'))).toBeLessThan(200)
+  const id = await putOnShelf(page.request, {
+    ...(nightRounds as unknown as EnvironmentDocument),
+    name: 'Weighed',
+  })
+  expect(await weigh(() => page.goto(`/environment/${id}/build`))).toBeLessThan(350)
+})
+
+test('dark follows the system until a theme is chosen', async ({ page }) => {
+  await page.goto('/')
+  const theme = () => page.evaluate(() => document.documentElement.dataset.theme)
+  expect(await theme()).toBe('day')
+  await page.emulateMedia({ colorScheme: 'dark' })
+  await expect.poll(theme).toBe('night')
+  await page.getByRole('button', { name: 'Switch to day' }).click()
+  await page.emulateMedia({ colorScheme: 'light' })
+  await page.emulateMedia({ colorScheme: 'dark' })
+  expect(await theme()).toBe('day')
 })
 
 test('the theme is kept, and drawn on the board', async ({ page }) => {

@@ -114,7 +114,8 @@ export function drawPlace(
     drawPivot(pen, x + across, y - lift, length, still)
   }
   if (written) {
-    const size = Math.min(side * 0.23, 15)
+    // Never smaller than can be read from a seat.
+    const size = Math.max(10, Math.min(side * 0.23, 15))
     const left = x + across + side * 0.5
     pen.text(
       beside ? (left + x + room / 2 - 2) / 2 : x,
@@ -129,7 +130,7 @@ export function drawPlace(
           ? Math.min(side * 0.42, 13, (room - side) / (written.length * 0.55))
           : tall
             ? Math.min(14, (room - 4) / (written.length * 0.52))
-            : needles
+            : needles || rings
               ? size
               : size * 1.25,
         colour: 'ink',

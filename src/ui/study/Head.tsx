@@ -47,6 +47,9 @@ export function Head() {
       <span className="text-rule-strong" aria-hidden>
         /
       </span>
+      <h1 className="sr-only">
+        {document.name}: {STAGES[stage].title}
+      </h1>
       <NameField name={document.name} onName={(name) => edit({ ...document, name })} />
       <nav className="mx-auto flex gap-1" aria-label="Stages">
         {STAGE_NAMES.map((each) => (
@@ -106,7 +109,7 @@ function NameField({ name, onName }: { name: string; onName(name: string): void 
       onChange={(event) => setDraft(event.target.value)}
       onBlur={finish}
       onKeyDown={(event) => {
-        if (event.key === 'Enter') event.currentTarget.blur()
+        if (event.key === 'Enter') finish()
         if (event.key === 'Escape') setDraft(null)
       }}
     />

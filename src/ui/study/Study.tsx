@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useState, useSyncExternalStore } from 'react'
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { useStore } from 'zustand'
 import type { RunLink } from '../../session/learn/run-link'
 import { isStage, type Stage } from '../../session/study/names'
@@ -17,6 +17,7 @@ import { KnobPanel } from './KnobPanel'
 import { PictureSlot } from './PictureSlot'
 import { SaveNotice } from './SaveNotice'
 import { StudyContext, type StudyParts } from './study-context'
+import { useFocusHome } from './use-focus-home'
 import { useStudyKeys } from './use-study-keys'
 
 /** One open environment: head, board, side column, timeline. */
@@ -51,12 +52,25 @@ export function Study({
   useAddress(parts, record.id, name)
   useSavingOnLeave(parts)
   useStudyKeys(parts)
+  const root = useRef<HTMLDivElement>(null)
+  useFocusHome(root)
+  // Who comes here from the shelf begins in the study, not before the page.
+  useEffect(() => {
+    const { activeElement, body } = window.document
+    if (activeElement === body) root.current?.focus({ preventScroll: true })
+  }, [awake])
 
   return (
     <StudyContext value={parts}>
       <StagesContext value={STAGES}>
         {/* Until the page is awake a change of a field would be lost, so none is taken. */}
-        <div className="flex flex-col md:h-dvh md:min-h-[640px]" data-ready={awake} inert={!awake}>
+        <div
+          ref={root}
+          tabIndex={-1}
+          className="flex flex-col outline-none md:h-dvh md:min-h-[640px]"
+          data-ready={awake}
+          inert={!awake}
+        >
           <Head />
           <SaveNotice />
           <main

@@ -4,6 +4,8 @@ import { create } from 'zustand'
 
 export type Theme = 'day' | 'night'
 
+const DARK = '(prefers-color-scheme: dark)'
+
 /** The theme in force. The root element carries it; layout.tsx sets it before the first paint. */
 export const useTheme = create<{ theme: Theme; set(theme: Theme): void }>()((set) => ({
   theme: typeof document === 'undefined' ? 'day' : currentTheme(),
@@ -21,3 +23,20 @@ export const useTheme = create<{ theme: Theme; set(theme: Theme): void }>()((set
 function currentTheme(): Theme {
   return document.documentElement.dataset.theme === 'night' ? 'night' : 'day'
 }
+
+function isChosen(): boolean {
+  try {
+    return localStorage.getItem('theme') !== null
+  } catch {
+    return false
+  }
+}
+
+// As long as nobody has chosen a theme, that of the system is followed while the page is open.
+if (typeof window !== 'undefined')
+  window.matchMedia(DARK).addEventListener('change', ({ matches }) => {
+    if (isChosen()) return
+    const theme = matches ? 'night' : 'day'
+    document.documentElement.dataset.theme = theme
+    useTheme.setState({ theme })
+  })

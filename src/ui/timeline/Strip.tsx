@@ -43,7 +43,7 @@ export function Strip({
   const curve = (
     <div className="relative min-h-0 flex-1">
       {chart(spread)}
-      <div className="absolute -top-1 right-0">{button}</div>
+      <div className="absolute -top-1 -right-6">{button}</div>
     </div>
   )
   return (
@@ -53,14 +53,14 @@ export function Strip({
       <div className="flex w-56 max-w-full flex-col justify-center gap-1.5">{controls}</div>
       {spread && place ? (
         createPortal(
-          <div className="flex h-full min-h-0 flex-col">
+          <div className="flex h-full min-h-0 flex-col pr-6">
             {curve}
             {slider}
           </div>,
           place,
         )
       ) : (
-        <div className="order-first flex h-40 min-w-0 basis-full flex-col md:order-none md:h-auto md:flex-1 md:basis-0">
+        <div className="order-first flex h-40 min-w-0 basis-full flex-col pr-6 md:order-none md:h-auto md:flex-1 md:basis-0">
           {curve}
           {slider}
         </div>

@@ -24,6 +24,12 @@ export function NewGridDialog({
   const [columns, setColumns] = useState(10)
   const [rows, setRows] = useState(7)
   const [problems, setProblems] = useState<readonly Problem[]>([])
+  // A name that was given up does not wait for the next grid.
+  const cancel = () => {
+    setName('')
+    setProblems([])
+    onClose()
+  }
   const make = async (event: FormEvent) => {
     event.preventDefault()
     try {
@@ -37,7 +43,7 @@ export function NewGridDialog({
     }
   }
   return (
-    <Modal open={open} title="A new grid" width="w-[26rem]" onClose={onClose}>
+    <Modal open={open} title="A new grid" width="w-[26rem]" onClose={cancel}>
       <form onSubmit={make} className="space-y-4">
         <label className="flex flex-col">
           <span className="text-[13px] text-ink-soft">Name</span>
@@ -63,7 +69,7 @@ export function NewGridDialog({
         </div>
         {problems.length > 0 && <ProblemList problems={problems} />}
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={cancel}>Cancel</Button>
           <Button look="ink" type="submit">
             Make it
           </Button>

@@ -94,7 +94,7 @@ export function TrialsPanel() {
     <div className="space-y-2">
       <div className="grid grid-cols-[1fr_1fr_1.4fr_auto] items-end gap-2">
         <NumberField
-          label="Episodes"
+          label="Episodes played"
           whole
           value={episodes}
           min={1}
@@ -103,7 +103,7 @@ export function TrialsPanel() {
           onChange={setEpisodes}
         />
         <NumberField
-          label="Seed"
+          label="Their seed"
           whole
           value={seed}
           min={0}
