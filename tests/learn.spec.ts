@@ -139,7 +139,7 @@ test('schedules are drawn and said, and a link carries all settings', async ({ p
   await page.getByLabel('Exploration in the run').selectOption('linear')
   await page.getByLabel('Exploration, at first').fill('1')
   await page.getByLabel('Final value', { exact: true }).fill('0.05')
-  await page.getByLabel('Floor in episode').fill('10000')
+  await page.getByLabel('Final from episode').fill('10000')
   await expect(page.getByText(/reaches its final value in episode 10\u202f000 of 15\u202f000/)).toBeVisible()
   await expect(page.getByRole('img', { name: 'Exploration over the run, from 1 to 0.05' })).toBeVisible()
   await page.getByLabel('Initial values').selectOption('constant')
@@ -153,7 +153,7 @@ test('schedules are drawn and said, and a link carries all settings', async ({ p
   await expect(page.getByLabel('λ')).toHaveValue('0.65')
   await expect(page.getByLabel('Episodes', { exact: true })).toHaveValue('15000')
   await page.getByText('Schedules and more').click()
-  await expect(page.getByLabel('Floor in episode')).toHaveValue('10000')
+  await expect(page.getByLabel('Final from episode')).toHaveValue('10000')
   await expect(page.getByLabel('Number', { exact: true })).toHaveValue('12')
   // A damaged one says so and learns all the same.
   await page.goto(`/environment/${id}/learn?run=${encodeURIComponent('{"lambda":7}')}`)

@@ -45,6 +45,7 @@ export function createSeedsSession(
   environment: string,
   kept: KeptRuns = browserKeptRuns(),
   cores: () => number = () => navigator.hardwareConcurrency || 2,
+  startWorker: () => Connection<SeedsRequest, SeedsReply> = startSeedsWorker,
 ): SeedsSession {
   const store = createStore<SeedsState>()(() => ({
     size: 30,
@@ -106,7 +107,7 @@ export function createSeedsSession(
       let next = 0
       const { method } = choice
       connections = Array.from({ length: Math.max(1, Math.min(size, cores())) }, () => {
-        const connection = startSeedsWorker()
+        const connection = startWorker()
         const more = () => {
           if (next < size) connection.post({ type: 'run', run: next++ })
         }

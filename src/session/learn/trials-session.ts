@@ -50,7 +50,9 @@ export interface TrialsSession {
   go(at: number): void
 }
 
-export function createTrialsSession(): TrialsSession {
+export function createTrialsSession(
+  startWorker: () => Connection<TrialsRequest, TrialsReply> = startTrialsWorker,
+): TrialsSession {
   const store = createStore<TrialsState>()(() => ({
     settings: null,
     measures: [],
@@ -77,7 +79,7 @@ export function createTrialsSession(): TrialsSession {
         stop()
         store.setState({ failure })
       }
-      connection = startTrialsWorker()
+      connection = startWorker()
       connection.listen(
         (reply) => {
           if (reply.session !== mine || mine !== session) return

@@ -89,7 +89,10 @@ function followingMethod(chosen: PlanMethodId): PlanMethodId {
   return purpose === 'control' && !staged ? 'modified-policy-iteration-in-place' : chosen
 }
 
-export function createPlanSession(discount: number): PlanSession {
+export function createPlanSession(
+  discount: number,
+  startWorker: () => Connection<PlanRequest, PlanReply> = startPlanWorker,
+): PlanSession {
   const store = createStore<PlanState>()(() => ({
     method: 'value-iteration',
     discount,
@@ -147,7 +150,7 @@ export function createPlanSession(discount: number): PlanSession {
     if (follow) holdBefore()
     else released = false
     if (!connection) {
-      connection = startPlanWorker()
+      connection = startWorker()
       connection.listen(hear)
       connection.post({ type: 'watch', state: watched })
       known = undefined
