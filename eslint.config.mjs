@@ -5,7 +5,8 @@ import prettier from 'eslint-config-prettier'
 const noBarrels = { selector: 'ExportAllDeclaration', message: 'Export by name; import the file itself.' }
 const noStrayWorkers = {
   selector: 'NewExpression[callee.name="Worker"]',
-  message: 'Start workers in src/hosts/browser/launcher.ts only: the layer rules do not see worker addresses.',
+  message:
+    'Start workers in src/hosts/browser/launcher.ts only: the layer rules do not see worker addresses.',
 }
 
 const rules = [

@@ -336,7 +336,7 @@ test('says when no ending can be reached, and when the cap is shorter than the s
   await expect(note).toBeVisible()
   await openNew(page, { ...named('Cut short', ['......'], corridor), cap: 3 }, 'learn')
   await expect(
-    page.getByText(/cap of 3 steps is shorter than the shortest way to an ending, 5 steps/),
+    page.getByText(/step limit of 3 is shorter than the shortest way to an ending, 5 steps/),
   ).toBeVisible()
 })
 

@@ -12,19 +12,21 @@ const axeSource = readFile(createRequire(import.meta.url).resolve('axe-core/axe.
 
 /** Breaches of WCAG 2 A and AA on the page as it stands. */
 async function breaches(page: Page): Promise<string[]> {
+  // Under a dialog the page itself, and its heading with it, is out of reach.
+  const headed = (await page.getByRole('dialog').count()) === 0
   await page.evaluate(await axeSource)
-  return page.evaluate(async () => {
+  return page.evaluate(async (heading) => {
     const { axe } = window as unknown as {
       axe: { run(options: object): Promise<{ violations: Violation[] }> }
     }
     const { violations } = await axe.run({
       runOnly: { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21aa'] },
-      rules: { 'page-has-heading-one': { enabled: true } },
+      rules: { 'page-has-heading-one': { enabled: heading } },
     })
     return violations.map(
       (each) => `${each.id}: ${each.nodes.map((node) => node.target.join(' ')).join(', ')}`,
     )
-  })
+  }, headed)
 }
 interface Violation {
   id: string

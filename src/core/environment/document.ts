@@ -1,5 +1,6 @@
 import Joi from 'joi'
-import { KIND_NAMES, KINDS, type EnvironmentDocument } from '../kinds/kinds'
+import { KINDS, type EnvironmentDocument } from '../kinds/kinds'
+import { KIND_NAMES } from '../kinds/outlines'
 import { ProblemError, refuse } from '../problem'
 import { SCHEMAS } from '../kinds/schemas'
 import { FORMAT, VERSION } from './head'

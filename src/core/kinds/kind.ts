@@ -90,6 +90,20 @@ export interface TextNumbers {
   readonly policy?: Float64Array
 }
 
+/** What is told of a kind where nothing is computed, as on the shelf. */
+export interface KindOutline<K extends string, D> {
+  readonly kind: K
+  /** Its name for people. */
+  readonly title: string
+  /** A new one to begin with. */
+  blank(name: string): D
+  /**
+   * About how many outcomes the model has, without making it; infinity where nobody knows beforehand. Good for
+   * deciding where to compile, for nothing else.
+   */
+  roughOutcomes(document: D): number
+}
+
 /**
  * A kind of environment: all that the rest of the core, the server and the command line ask of it. What people see of
  * it is its entry in `ui/kinds`.
@@ -99,21 +113,11 @@ export interface EnvironmentKind<
   Part extends object = object,
   C extends CompiledBase = CompiledBase,
   D extends Head = DocumentOf<K, Part>,
-> {
-  readonly kind: K
-  /** Its name for people. */
-  readonly title: string
+> extends KindOutline<K, D> {
   /** Whether its knobs are those of the head; false where it writes them down itself. */
   readonly headKnobs: boolean
-  /** A new one to begin with. */
-  blank(name: string): D
   /** Makes the model; faults that are found at once are thrown at once. @throws ProblemError */
   compile(document: D, budget?: Budget): Compilation<C>
-  /**
-   * About how many outcomes the model has, without making it; infinity where nobody knows beforehand. Good for
-   * deciding where to compile, for nothing else.
-   */
-  roughOutcomes(document: D): number
   /** @throws ProblemError for what is wrong and can be told without working the states out */
   check(document: D): void
   /** @throws ProblemError for what cannot be shown, and is not kept even half made */

@@ -17,8 +17,6 @@ export type EnvironmentDocument = { [K in Kind]: EnvironmentOf<K> }[Kind]
 /** A document turned into numbers, told apart by `kind`. */
 export type Compiled = { [K in Kind]: CompiledOf<K> }[Kind]
 
-export const KIND_NAMES = Object.keys(KINDS) as Kind[]
-
 /** A kind for those who do not know which it is. */
 export type AnyKind = Omit<EnvironmentKind<Kind, object, Compiled, EnvironmentDocument>, 'fields'> & {
   readonly fields: FieldRules

@@ -2,8 +2,8 @@
 
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
-import type { EnvironmentDocument } from '../../core/kinds/kinds'
-import { KIND_NAMES, KINDS, type Kind } from '../../core/kinds/kinds'
+import type { EnvironmentDocument, Kind } from '../../core/kinds/kinds'
+import { KIND_NAMES, outlineOf } from '../../core/kinds/outlines'
 import { coverOf } from '../kinds/covers'
 import { Icon } from '../parts/Icon'
 
@@ -18,6 +18,11 @@ export function NewMenu({
   onMade(id: string): void
 }) {
   const [asking, setAsking] = useState<Kind | null>(null)
+  const [asked, setAsked] = useState<ReadonlySet<Kind>>(new Set())
+  const ask = (kind: Kind) => {
+    setAsked(new Set([...asked, kind]))
+    setAsking(kind)
+  }
   return (
     <>
       <Menu>
@@ -29,10 +34,11 @@ export function NewMenu({
         </MenuButton>
         <MenuItems
           anchor="bottom end"
+          modal={false}
           className="z-40 mt-1 rounded-sm border border-ink bg-sheet py-1 text-ink shadow-lg"
         >
           {KIND_NAMES.map((kind) => {
-            const { title } = KINDS[kind]
+            const { title, blank } = outlineOf(kind)
             const { what, Dialog } = coverOf(kind)
             return (
               <MenuItem key={kind}>
@@ -40,9 +46,7 @@ export function NewMenu({
                   type="button"
                   aria-label={`New ${title.toLowerCase()}`}
                   className="flex w-full items-baseline justify-between gap-6 px-3 py-1 text-left data-focus:bg-rule/60"
-                  onClick={() =>
-                    Dialog ? setAsking(kind) : onMake(KINDS[kind].blank(`New ${title.toLowerCase()}`))
-                  }
+                  onClick={() => (Dialog ? ask(kind) : onMake(blank(`New ${title.toLowerCase()}`)))}
                 >
                   <span className="font-semibold">{title}</span>
                   <span className="text-[13px] text-ink-soft">{what}</span>
@@ -55,7 +59,9 @@ export function NewMenu({
       {KIND_NAMES.map((kind) => {
         const { Dialog } = coverOf(kind)
         return (
-          Dialog && (
+          // What asks is loaded when it is first wanted.
+          Dialog &&
+          asked.has(kind) && (
             <Dialog key={kind} open={asking === kind} onClose={() => setAsking(null)} onMade={onMade} />
           )
         )

@@ -1,6 +1,7 @@
 'use client'
 
 import { endingOf } from '../../core/environment/ending'
+import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState, useTransition, type DragEvent } from 'react'
 import { decodeText } from '../../core/formats/text'
@@ -17,10 +18,12 @@ import {
 import { Button } from '../parts/Button'
 import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'
-import { ThemeButton } from '../study/Head'
-import { ImportProblems } from './ImportProblems'
+import { ThemeButton } from '../theme/ThemeButton'
 import { NewMenu } from './NewMenu'
 import { ShelfItem } from './ShelfItem'
+
+/** Loaded when something is wrong. */
+const ImportProblems = dynamic(() => import('./ImportProblems').then((module) => module.ImportProblems))
 
 /** How long a deletion can be taken back from the notice, in milliseconds. */
 const UNDO_TIME = 15_000
@@ -173,7 +176,7 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
           </button>
         </div>
       )}
-      <ImportProblems failure={failure} onClose={() => setFailure(null)} />
+      {failure && <ImportProblems failure={failure} onClose={() => setFailure(null)} />}
     </div>
   )
 }

@@ -3,7 +3,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import Link from 'next/link'
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react'
-import { kindOf, KINDS } from '../../core/kinds/kinds'
+import { outlineOf } from '../../core/kinds/outlines'
 import { COUNTED_OUTCOMES } from '../../core/limits'
 import { formatCount } from '../../core/formats/number'
 import type { EnvironmentSummary } from '../../server/contract/environments'
@@ -24,7 +24,7 @@ interface Props {
 /** One environment, standing on the shelf. */
 export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDelete }: Props) {
   const { id, name, kind, states, actions, updatedAt, document, base } = environment
-  const uncounted = !document || kindOf(document).roughOutcomes(document) > COUNTED_OUTCOMES
+  const uncounted = !document || outlineOf(kind).roughOutcomes(document) > COUNTED_OUTCOMES
   const [renaming, setRenaming] = useState(false)
   const item = useRef<HTMLLIElement>(null)
   const near = useNear(item)
@@ -78,7 +78,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
             </Link>
           )}
           <p className="text-[13px] leading-5 text-ink-soft">
-            {KINDS[kind].title} ·{' '}
+            {outlineOf(kind).title} ·{' '}
             {states === null ? (
               <span className={uncounted ? undefined : 'text-alert'}>
                 {uncounted ? 'states not counted yet' : 'does not compile yet'}

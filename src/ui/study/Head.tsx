@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { Button } from '../parts/Button'
 import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'
-import { useTheme } from '../theme/theme'
+import { ThemeButton } from '../theme/ThemeButton'
 import { ExportMenu } from './ExportMenu'
 import { KeysDialog } from './KeysDialog'
 import { VersionsDialog } from './VersionsDialog'
@@ -113,21 +113,5 @@ function NameField({ name, onName }: { name: string; onName(name: string): void 
         if (event.key === 'Escape') setDraft(null)
       }}
     />
-  )
-}
-
-export function ThemeButton() {
-  const { theme, set } = useTheme()
-  const other = theme === 'day' ? 'night' : 'day'
-  return (
-    <Button
-      look="quiet"
-      aria-label={`Switch to ${other}`}
-      title={`Switch to ${other}`}
-      suppressHydrationWarning
-      onClick={() => set(other)}
-    >
-      <Icon name={other === 'night' ? 'moon' : 'sun'} />
-    </Button>
   )
 }

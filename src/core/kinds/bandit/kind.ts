@@ -1,6 +1,6 @@
+import { banditOutline } from './outline'
 import { headKnobs } from '../../environment/head-knobs'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
-import { newBandit } from './blank'
 import { checkBandit, compileBandit, type BanditLayout } from './compile'
 import type { Bandit } from './document'
 import { banditNumbers } from './numbers'
@@ -14,18 +14,14 @@ export interface CompiledBandit extends CompiledBase {
 }
 
 export const banditKind = {
-  kind: 'bandit',
-  title: 'Bandit',
+  ...banditOutline,
   headKnobs: true,
-  blank: newBandit,
   compile: ({ bandit, cap }) =>
     atOnce((): CompiledBandit => ({
       ...PLAIN_COMPILED,
       kind: 'bandit',
       ...compileBandit(bandit, cap),
     })),
-  roughOutcomes: ({ bandit: { arms, contexts, pulls } }) =>
-    arms.length * Math.max(1, contexts.length) ** 2 * pulls * 32,
   check: ({ bandit }) => checkBandit(bandit),
   checkShape: () => {},
   sameModel: (one, other) =>

@@ -1,6 +1,6 @@
+import { gridOutline } from './outline'
 import { headKnobs } from '../../environment/head-knobs'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
-import { newGrid } from './blank'
 import { checkGrid, checkGridShape } from './check-grid'
 import { compileGrid, type GridLayout } from './compile'
 import { describeFloor, FLOOR } from './differences'
@@ -21,10 +21,8 @@ export interface CompiledGrid extends CompiledBase {
 const byPlace = { by: 'at' } as const
 
 export const gridKind = {
-  kind: 'grid',
-  title: 'Grid',
+  ...gridOutline,
   headKnobs: true,
-  blank: (name) => newGrid(name),
   compile: ({ grid, cap }) =>
     atOnce((): CompiledGrid => {
       const { model, layout } = compileGrid(grid, cap)
@@ -37,10 +35,6 @@ export const gridKind = {
         places: gridPlaces(layout),
       }
     }),
-  roughOutcomes: ({ grid: { floor, tokens, bonuses, moves } }) => {
-    const held = tokens.length + bonuses.filter(({ once }) => once).length
-    return floor.length * floor[0].length * moves * 3 * 2 ** held
-  },
   check: ({ grid }) => checkGrid(grid),
   checkShape: ({ grid }) => checkGridShape(grid),
   sameModel: (one, other) => one.grid === other.grid,

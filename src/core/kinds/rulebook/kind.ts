@@ -1,3 +1,4 @@
+import { rulebookOutline } from './outline'
 import type { Knob } from '../../environment/head-knobs'
 import { ownLosses, headLosses } from '../../formats/losses'
 import { ProblemError } from '../../problem'
@@ -8,7 +9,6 @@ import {
   type DocumentOf,
   type EnvironmentKind,
 } from '../kind'
-import { newRulebook } from './blank'
 import type { RulebookDocument } from './document'
 import { withKnobs } from './edit'
 import { RulebookCompiler } from './enumerate'
@@ -24,10 +24,8 @@ export interface CompiledRules extends CompiledBase {
 }
 
 export const rulebookKind = {
-  kind: 'rulebook',
-  title: 'Rulebook',
+  ...rulebookOutline,
   headKnobs: false,
-  blank: newRulebook,
   compile({ rulebook, cap }, budget): Compilation<CompiledRules> {
     const compiler = new RulebookCompiler(rulebook, cap, budget)
     return {
@@ -38,7 +36,6 @@ export const rulebookKind = {
       finish: () => ({ ...PLAIN_COMPILED, kind: 'rulebook', ...compiler.finish() }),
     }
   },
-  roughOutcomes: () => Infinity,
   check: ({ rulebook }) => void readRules(rulebook),
   checkShape: () => {},
   sameModel: ({ rulebook: one }, { rulebook: other }) => one.text === other.text && one.knobs === other.knobs,

@@ -1,7 +1,7 @@
+import { tableOutline } from './outline'
 import { headKnobs } from '../../environment/head-knobs'
 import type { Split, Leaf, Tree } from '../../environment/tree'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
-import { newTable } from './blank'
 import { compileTable, refuseGaps, type TableDocument } from './document'
 import { tableNumbers } from './numbers'
 
@@ -12,14 +12,10 @@ export interface CompiledTable extends CompiledBase {
 }
 
 export const tableKind = {
-  kind: 'table',
-  title: 'Table',
+  ...tableOutline,
   headKnobs: true,
-  blank: newTable,
   compile: ({ table, cap }) =>
     atOnce((): CompiledTable => ({ ...PLAIN_COMPILED, kind: 'table', model: compileTable(table, cap) })),
-  // Names are looked up for every row.
-  roughOutcomes: ({ table }) => 6 * table.transitions.length,
   check: ({ table }) => refuseGaps(table),
   checkShape: () => {},
   sameModel: (one, other) =>

@@ -1,6 +1,6 @@
+import dynamic from 'next/dynamic'
 import type { KindView } from '../kind'
 import { BanditPane } from './BanditPane'
-import { BanditPanel } from './BanditPanel'
 
 export const banditView: KindView<'bandit'> = {
   Pane: BanditPane,
@@ -9,7 +9,7 @@ export const banditView: KindView<'bandit'> = {
   withoutLayers: ['values', 'changes', 'distance', 'traces'],
   // What the agent believes of the arms is what one looks at.
   firstLayers: ['policy', 'actionValues', 'visits'],
-  Panel: BanditPanel,
+  Panel: dynamic(() => import('./BanditPanel').then((module) => module.BanditPanel)),
   panelHasSize: false,
   sizeNote: ({ bandit }, { model }) =>
     model.observations < model.states

@@ -1,10 +1,10 @@
+import dynamic from 'next/dynamic'
 import { drawGrid } from './grid-picture'
 import type { KindCover } from '../cover'
-import { NewGridDialog } from './NewGridDialog'
 
 export const gridCover: KindCover<'grid'> = {
   what: 'cells to draw on',
-  Dialog: NewGridDialog,
+  Dialog: dynamic(() => import('./NewGridDialog').then((module) => module.NewGridDialog)),
   draw(pen, { grid, name }) {
     const columns = grid.floor[0].length
     const rows = grid.floor.length

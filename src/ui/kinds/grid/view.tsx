@@ -1,14 +1,14 @@
+import dynamic from 'next/dynamic'
 import type { KindView } from '../kind'
 import { SHAPES, TOOLS } from './brush'
 import { BonusQuestions } from './BonusQuestions'
 import { GridPane } from './GridPane'
-import { GridPanel } from './GridPanel'
 
 export const gridView: KindView<'grid'> = {
   Pane: GridPane,
   drawsWithoutModel: true,
   withoutLayers: [],
-  Panel: GridPanel,
+  Panel: dynamic(() => import('./GridPanel').then((module) => module.GridPanel)),
   panelHasSize: false,
   sizeNote: ({ grid }) => (grid.starts.length === 0 ? 'starts anywhere, as no start is set' : ''),
   desk: null,

@@ -1,5 +1,4 @@
-import { compileEnvironment } from '../../../core/environment/compile'
-import type { TableDocument } from '../../../core/kinds/table/document'
+import { compileTable, type TableDocument } from '../../../core/kinds/table/document'
 import type { TableEnvironment } from '../../../core/kinds/table/kind'
 import { ProblemError } from '../../../core/problem'
 import type { Pen } from '../../board/pen'
@@ -32,7 +31,7 @@ export const tableCover: KindCover<'table'> = {
 function graphOf(document: TableEnvironment) {
   if (document.table.transitions.length > GRAPH_ROWS) return null
   try {
-    const { model } = compileEnvironment(document)
+    const model = compileTable(document.table, document.cap)
     return isDrawable(model) ? { model, layout: layOutGraph(model, document.table.places) } : null
   } catch (error) {
     if (error instanceof ProblemError) return null

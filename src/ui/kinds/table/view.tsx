@@ -1,17 +1,16 @@
+import dynamic from 'next/dynamic'
 import type { KindView } from '../kind'
 import { GraphPane } from './GraphPane'
-import { TableDesk } from './TableDesk'
-import { TablePanel } from './TablePanel'
 
 export const tableView: KindView<'table'> = {
   Pane: GraphPane,
   drawsWithoutModel: false,
   withoutLayers: [],
-  Panel: TablePanel,
+  Panel: dynamic(() => import('./TablePanel').then((module) => module.TablePanel)),
   panelHasSize: false,
   sizeNote: () => '',
   desk: {
-    Desk: TableDesk,
+    Desk: dynamic(() => import('./TableDesk').then((module) => module.TableDesk)),
     columns: 'md:grid-cols-[29rem_minmax(0,1fr)_17rem]',
     knobsInPanel: false,
     waiting: 'The board comes as soon as the table is right.',

@@ -1,15 +1,15 @@
+import dynamic from 'next/dynamic'
 import { learnMethod } from '../../../core/learn/methods/methods'
 import { isDone } from '../../../session/learn/run-state'
 import type { StudyParts } from '../../study/study-context'
 import type { StageView } from '../stage'
-import { LearnPanel } from './LearnPanel'
-import { LearnTimeline } from './LearnTimeline'
 import { runOverlay } from './overlay'
 
 export const learnStage: StageView = {
   title: 'Learn',
-  Panel: LearnPanel,
-  Strip: LearnTimeline,
+  // Loaded when the stage is first shown.
+  Panel: dynamic(() => import('./LearnPanel').then((module) => module.LearnPanel)),
+  Strip: dynamic(() => import('./LearnTimeline').then((module) => module.LearnTimeline)),
   Bar: null,
   edits: () => null,
   writes: false,

@@ -1,16 +1,16 @@
+import dynamic from 'next/dynamic'
 import { planMethod } from '../../../core/plan/plan-methods'
 import { isDrawing } from '../../../session/plan/policy-source'
 import type { StudyParts } from '../../study/study-context'
 import type { StageView } from '../stage'
 import { planOverlay } from './overlay'
 import { BesideCaption, PlanCaption } from './PlanCaption'
-import { PlanPanel } from './PlanPanel'
-import { PlanTimeline } from './PlanTimeline'
 
 export const planStage: StageView = {
   title: 'Plan',
-  Panel: PlanPanel,
-  Strip: PlanTimeline,
+  // Loaded when the stage is first shown.
+  Panel: dynamic(() => import('./PlanPanel').then((module) => module.PlanPanel)),
+  Strip: dynamic(() => import('./PlanTimeline').then((module) => module.PlanTimeline)),
   Bar: null,
   edits: ({ plan }) => (isDrawing(plan.store.getState()) ? 'policy' : null),
   writes: false,
