@@ -15,7 +15,11 @@ policy "pause for ever": pause`)
   const scores = scorePolicies(model, policies, measures, 0.5)
   // Random: v1 = (4 + 1 + 0.5 v1) / 2, v0 = (4 + 0.5 v1 + 1 + 0.5 v0) / 2; best: 4 + 0.5 x 4.
   const v1 = 2.5 / 0.75
-  expect(scores.map(({ title }) => title)).toEqual(['random', 'pause for ever', 'best'])
+  expect(scores.map(({ title }) => title)).toEqual([
+    'uniform random policy',
+    'pause for ever',
+    'optimal policy',
+  ])
   expect(scores[0].value).toBeCloseTo((2.5 + 0.25 * v1) / 0.75, 9)
   expect(scores[1].value).toBeCloseTo(2, 9)
   expect(scores[2].value).toBeCloseTo(6, 9)
@@ -28,7 +32,7 @@ policy "pause for ever": pause`)
 it('says so when there is no finite value', () => {
   const { model } = rulebook('state a from 0 to 1\nstart a = 0\naction on\nnext a = 1 - a\nreward 1')
   expect(scorePolicies(model, [], [], 1)).toEqual([
-    { title: 'random', value: null, measures: [] },
-    { title: 'best', value: null, measures: [] },
+    { title: 'uniform random policy', optimal: false, value: null, measures: [] },
+    { title: 'optimal policy', optimal: true, value: null, measures: [] },
   ])
 })

@@ -6,13 +6,15 @@ import { solveOptimum } from '../plan/solve'
 /** What a policy gets from the start, exactly. */
 export interface Score {
   readonly title: string
+  /** Whether this is the best there is. */
+  readonly optimal: boolean
   /** Null when it has no finite value. */
   readonly value: number | null
   /** [measures] over an episode, undiscounted where the policy always ends, else discounted; null when neither */
   readonly measures: readonly (number | null)[]
 }
 
-/** The exact worth of the best policy, the random one and some others, with what they measure on the way. */
+/** The exact value of the optimal policy, the uniform random one and some others, with what they measure on the way. */
 export function scorePolicies(
   model: Model,
   policies: readonly { readonly title: string; readonly policy: RowPolicy }[],
@@ -20,27 +22,26 @@ export function scorePolicies(
   discount: number,
 ): Score[] {
   const optimum = solveOptimum(model, discount)
-  const scores = [
-    { title: 'uniform random policy', policy: randomPolicy(model) },
-    ...policies,
-    ...(optimum ? [{ title: 'best', policy: optimum.ties }] : []),
-  ].map(({ title, policy }) => scoreOf(model, title, policy, measures, discount))
-  return optimum ? scores : [...scores, { title: 'best', value: null, measures: measures.map(() => null) }]
+  const scores = [{ title: 'uniform random policy', policy: randomPolicy(model) }, ...policies].map(
+    ({ title, policy }) => ({ title, optimal: false, ...scoreOf(model, policy, measures, discount) }),
+  )
+  const best = optimum
+    ? scoreOf(model, optimum.ties, measures, discount)
+    : { value: null, measures: measures.map(() => null) }
+  return [...scores, { title: 'optimal policy', optimal: true, ...best }]
 }
 
 function scoreOf(
   model: Model,
-  title: string,
   policy: RowPolicy,
   measures: readonly Measure[],
   discount: number,
-): Score {
+): Pick<Score, 'value' | 'measures'> {
   const total = (of: Model, at: number) => {
     const result = evaluatePolicy(of, policy, at)
     return result.outcome === 'solved' ? startValue(of, result.values) : null
   }
   return {
-    title,
     value: total(model, discount),
     measures: measures.map(({ perRow }) => {
       const counted = { ...model, outcomeReward: spread(model, perRow) }

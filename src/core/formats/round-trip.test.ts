@@ -47,7 +47,7 @@ function comesBack(document: EnvironmentDocument): void {
       expect([id, bare(model)]).toEqual([id, bare(compiled.model)])
     }
     if (!lost.some((loss) => loss.includes('discount'))) expect(again.discount).toBe(document.discount)
-    if (!lost.some((loss) => loss.includes('cap'))) expect(again.cap).toBe(document.cap)
+    if (!lost.some((loss) => loss.includes('step limit'))) expect(again.cap).toBe(document.cap)
   }
 }
 

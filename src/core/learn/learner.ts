@@ -30,7 +30,7 @@ export type LearnStatus =
   | { readonly outcome: 'done' }
   /** A stop rule was met. */
   | { readonly outcome: 'stopped'; readonly reason: string }
-  /** A number of the table ran away; it was not written. */
+  /** A number of the table diverged; it was not written. */
   | { readonly outcome: 'diverged'; readonly reason: string }
 
 /** Cells of the table that the last step wrote, in that order, with what was there before. */

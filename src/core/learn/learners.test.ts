@@ -163,7 +163,7 @@ it('catches a table that runs away, and names it before anything is lost', () =>
   })
   expect(learner.status).toMatchObject({
     outcome: 'diverged',
-    reason: expect.stringMatching(/ran away in step .*smaller learning rate/),
+    reason: expect.stringMatching(/diverged in step .*smaller learning rate/),
   })
   for (const value of learner.table) expect(Math.abs(value)).toBeLessThan(1e7)
   expect(learner.advance(100)).toBe(0)

@@ -148,7 +148,7 @@ end after wait = 4 and luck "closed"`)
     }
   })
 
-  it('stays where it ran away or stopped', () => {
+  it('stays where it diverged or stopped', () => {
     const settings: Partial<LearnSettings> = { episodes: 50, stop: { kind: 'steps', count: 120 } }
     const learner = newLearner(method, chancyGrid(), settings)
     while (learner.advance(1000) > 0);

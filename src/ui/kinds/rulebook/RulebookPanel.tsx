@@ -130,7 +130,7 @@ function Worth() {
           {scores.map((score) => (
             <tr key={score.title} className="border-b border-rule">
               <td
-                className={`max-w-32 truncate py-0.5 ${score.title === 'best' ? 'font-semibold' : ''}`}
+                className={`max-w-32 truncate py-0.5 ${score.optimal ? 'font-semibold' : ''}`}
                 title={score.title}
               >
                 {score.title}
