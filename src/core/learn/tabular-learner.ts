@@ -8,6 +8,7 @@ import { Following } from './explore/following'
 import { EpisodeLog } from './episode-log'
 import type { GreedyTable } from './greedy-table'
 import { plainArrays, type Allocate } from './greedy-table'
+import { numbersOf, type KeptNumber } from './kept-number'
 import type { Changes, LastStep, Learner, LearnSnapshot, LearnStatus, LearnTable } from './learner'
 import { rateOfVisit, scheduleAt, standsAfter, type Schedule } from './schedule'
 import type { LearnSettings } from '../settings/settings'
@@ -42,20 +43,20 @@ export abstract class TabularLearner implements Learner {
   rate = 0
   protected abstract readonly actor: Actor
   /** The row chosen for the step to come, where the method chose ahead; else -1. */
-  protected chosen = -1
+  chosen = -1
   /** [observations x fields] the last update of each, to be explained later */
   protected readonly slots: Float64Array
   protected readonly environment: RandomStream
   protected readonly exploration: RandomStream
   protected readonly ties: RandomStream
-  protected returned = 0
-  protected power = 1
+  returned = 0
+  power = 1
   /** The discount of the step at hand: that of the settings, times what its outcome discounts besides. */
   protected discount: number
   /** [observations] the discount in the last update of each; null where it is that of the settings everywhere */
   private readonly discounts: Float64Array | null
   /** 1 while the action chosen last was a random one. */
-  protected exploring = 0
+  exploring = 0
   /** A number of the table beyond this has run away. */
   protected readonly most: number
   /** Whether a schedule goes by steps; else nothing changes within an episode. */
@@ -141,10 +142,7 @@ export abstract class TabularLearner implements Learner {
 
   snapshot(): LearnSnapshot {
     const numbers: Record<string, number> = {}
-    for (const name of this.keptNumbers()) {
-      const [holder, field] = holderOf(this, name)
-      numbers[name] = holder[field]
-    }
+    for (const [name, kept] of Object.entries(this.keptNumbers())) numbers[name] = kept.take()
     numbers.episodes = this.log.count
     numbers.explored = this.last.explored ? 1 : 0
     numbers.lastState = this.last.state
@@ -159,14 +157,12 @@ export abstract class TabularLearner implements Learner {
 
   /** @throws Error for a snapshot of another method, or of another version of this one; then nothing is changed */
   restore({ numbers, arrays, status }: LearnSnapshot): void {
-    for (const name of this.keptNumbers())
+    const keptNumbers = Object.entries(this.keptNumbers())
+    for (const [name] of keptNumbers)
       if (typeof numbers[name] !== 'number') throw new Error(`The snapshot has no number ${name}.`)
     for (const name of Object.keys(this.keptArrays()))
       if (!arrays[name]) throw new Error(`The snapshot has no array ${name}.`)
-    for (const name of this.keptNumbers()) {
-      const [holder, field] = holderOf(this, name)
-      holder[field] = numbers[name]
-    }
+    for (const [name, kept] of keptNumbers) kept.put(numbers[name])
     this.log.count = numbers.episodes
     Object.assign(this.last, {
       explored: numbers.explored === 1,
@@ -176,8 +172,8 @@ export abstract class TabularLearner implements Learner {
       next: numbers.lastNext,
       ended: ENDED[numbers.lastEnded],
     })
-    this.makeRoom(numbers)
-    for (const [name, array] of Object.entries(this.keptArrays())) array.set(arrays[name] as never)
+    this.makeRoom()
+    for (const [name, array] of Object.entries(this.keptArrays())) array.set(arrays[name])
     this.status = status
     this.changes.count = 0
     // The actor has a level of its own, which is brought up to date only when an episode begins.
@@ -202,9 +198,19 @@ export abstract class TabularLearner implements Learner {
   /** What it learns when an episode is over, after what it learns from its last step; `observation` is where it was left. */
   protected endEpisode(_group: number, _ended: boolean): void {}
 
-  /** Names of the numbers that make up where the learner is, its own or of something it holds, as `model.entries`. */
-  protected keptNumbers(): string[] {
-    return ['steps', 'state', 'age', 'chosen', 'returned', 'power', 'exploring', 'level', 'rate']
+  /** The numbers that make up where the learner is, its own or of something it holds, by name. */
+  protected keptNumbers(): Record<string, KeptNumber> {
+    return numbersOf<TabularLearner>(this, [
+      'steps',
+      'state',
+      'age',
+      'chosen',
+      'returned',
+      'power',
+      'exploring',
+      'level',
+      'rate',
+    ])
   }
 
   /** The arrays likewise; of those that fill up, the part that is in use. */
@@ -221,8 +227,8 @@ export abstract class TabularLearner implements Learner {
     }
   }
 
-  /** Makes arrays that fill up long enough for a snapshot that is about to be put back. */
-  protected makeRoom(_numbers: LearnSnapshot['numbers']): void {}
+  /** Makes arrays that fill up long enough for those of a snapshot; its numbers have been put back. */
+  protected makeRoom(): void {}
 
   /** The table was replaced: what is derived from it has to be made again. */
   protected tableChanged(): void {}
@@ -406,15 +412,6 @@ export abstract class TabularLearner implements Learner {
 }
 
 const ENDED: readonly LastStep['ended'][] = ['no', 'ending', 'cap']
-
-/** What holds the number of that name, and its name there. */
-function holderOf(learner: object, name: string): [Record<string, number>, string] {
-  const parts = name.split('.')
-  const field = parts.pop()!
-  let holder = learner as Record<string, unknown>
-  for (const part of parts) holder = holder[part] as Record<string, unknown>
-  return [holder as Record<string, number>, field]
-}
 
 function startSize({ start }: LearnSettings): number {
   return start.kind === 'constant' ? Math.abs(start.value) : start.kind === 'random' ? start.spread : 0

@@ -2,6 +2,11 @@ import type { Model } from '../model/model'
 import { backupRow } from './backup'
 import { Planner, type PlanSettings, type PlanSnapshot } from './planner'
 
+interface TableSnapshot extends PlanSnapshot {
+  /** [rows] */
+  readonly table: Float64Array
+}
+
 /**
  * Value iteration on a table of action values: each entry becomes its reward plus the discounted best entry of the
  * next state (Sutton & Barto 2018, equation 4.2 for q). What Q-learning does with samples, done with the model.
@@ -20,10 +25,14 @@ export class ActionValueIteration extends Planner {
     this.entries = Int32Array.from({ length: model.rows }, (_, r) => r)
   }
 
-  override restore(snapshot: PlanSnapshot): void {
+  override snapshot(): TableSnapshot {
+    return { ...super.snapshot(), table: this.table.slice() }
+  }
+
+  override restore(snapshot: TableSnapshot): void {
     super.restore(snapshot)
-    this.table = snapshot.table!.slice()
-    this.tableBefore = snapshot.table!.slice()
+    this.table = snapshot.table.slice()
+    this.tableBefore = snapshot.table.slice()
   }
 
   protected advance(): void {

@@ -12,6 +12,13 @@ const MOST_ROUNDS = { discounted: 500, undiscounted: 20 }
 /** Sweeps of best backups in which the change must have come down, or policies are no longer followed. */
 const PATIENCE = 12
 
+interface FastSnapshot extends PlanSnapshot {
+  readonly followed: number
+  readonly lastBest: number
+  readonly leastBest: number
+  readonly since: number
+}
+
 /**
  * Modified policy iteration in place: the quickest of our methods (docs/methods.md says by how much). States are
  * backed up from the endings back, staying put is counted at once (`sweepForm`), and between two sweeps of best
@@ -26,6 +33,9 @@ export class FastPolicyIteration extends Planner {
   private readonly mostRounds: number
   /** Whether the chain is that of the policy. */
   private chained = false
+  /** Sweeps along the policy since the last best backups; -1 when it has mostly settled. */
+  private followed = 0
+  /** The change of the last sweep of best backups, the smallest of them, and the sweeps since it came down. */
   private lastBest = Infinity
   private leastBest = Infinity
   private since = 0
@@ -47,10 +57,9 @@ export class FastPolicyIteration extends Planner {
   }
 
   override get evaluated(): boolean {
-    return this.memory < 0 || this.memory >= this.mostRounds
+    return this.followed < 0 || this.followed >= this.mostRounds
   }
 
-  /** `memory` counts the sweeps along the policy since the last best backups; -1 when it has mostly settled. */
   protected advance(): void {
     const { values, before, model } = this
     values.set(before)
@@ -60,7 +69,7 @@ export class FastPolicyIteration extends Planner {
       this.change = this.chained ? this.rows.follow(values) : this.rows.followFirst(values)
       this.chained = true
       this.backups += this.rows.form.order.length
-      this.memory = this.change <= ENOUGH * this.lastBest ? -1 : this.memory + 1
+      this.followed = this.change <= ENOUGH * this.lastBest ? -1 : this.followed + 1
       return
     }
     this.phase = 'optimise'
@@ -68,7 +77,7 @@ export class FastPolicyIteration extends Planner {
     this.backups += model.rows
     this.chained = false
     this.policy = chainPolicy(this.rows.form, this.rows.chain)
-    this.memory = 0
+    this.followed = 0
     this.lastBest = this.change
     if (this.change < 0.9 * this.leastBest) {
       this.leastBest = this.change
@@ -78,13 +87,17 @@ export class FastPolicyIteration extends Planner {
     else this.lookForGains()
   }
 
-  override snapshot(): PlanSnapshot {
-    return { ...super.snapshot(), notes: Float64Array.of(this.lastBest, this.leastBest, this.since) }
+  override snapshot(): FastSnapshot {
+    const { followed, lastBest, leastBest, since } = this
+    return { ...super.snapshot(), followed, lastBest, leastBest, since }
   }
 
-  override restore(snapshot: PlanSnapshot): void {
-    super.restore({ ...snapshot, notes: null })
-    ;[this.lastBest, this.leastBest, this.since] = snapshot.notes!
+  override restore(snapshot: FastSnapshot): void {
+    super.restore(snapshot)
+    this.followed = snapshot.followed
+    this.lastBest = snapshot.lastBest
+    this.leastBest = snapshot.leastBest
+    this.since = snapshot.since
     if (snapshot.policy) chooseChain(this.rows.form, snapshot.policy, this.rows.chain)
     this.chained = false
   }

@@ -65,19 +65,13 @@ export const PLAN_DEFAULTS = {
 /** What a sweep did: took the best action everywhere, followed a policy, solved its equations, or changed the policy. */
 export type PlanPhase = 'optimise' | 'evaluate' | 'solve' | 'improve'
 
-/** All that a planner needs to go on from a point in time. */
+/** All that a planner needs to go on from a point in time; methods that remember more add it by name. */
 export interface PlanSnapshot {
   readonly values: Float64Array
   readonly policy: RowPolicy | null
   readonly sweeps: number
   readonly backups: number
   readonly phase: PlanPhase
-  /** [rows] the action values of methods that keep a table of them */
-  readonly table: Float64Array | null
-  /** What the method itself has to remember. */
-  readonly memory: number
-  /** [states] the same, a number a state */
-  readonly notes: Float64Array | null
 }
 
 const NOTHING = new Int32Array(0)
@@ -122,8 +116,6 @@ export abstract class Planner {
   inPlace = false
   /** Whether an action that may stay put counts the staying at once (see `sweepForm`). */
   eliminates = false
-  protected memory = 0
-  protected notes: Float64Array | null = null
   private nextLook = FIRST_LOOK
   /** What stood against planning from the beginning. */
   private refused: PlanStatus | null = null
@@ -212,34 +204,21 @@ export abstract class Planner {
   }
 
   snapshot(): PlanSnapshot {
-    const { values, policy, table, sweeps, backups, phase, memory, notes } = this
-    return {
-      values: values.slice(),
-      policy: policy?.slice() ?? null,
-      table: table?.slice() ?? null,
-      sweeps,
-      backups,
-      phase,
-      memory,
-      notes: notes?.slice() ?? null,
-    }
+    const { values, policy, sweeps, backups, phase } = this
+    return { values: values.slice(), policy: policy?.slice() ?? null, sweeps, backups, phase }
   }
 
-  /** Goes back to a snapshot; what was before it is then unknown until the next sweep. */
+  /** Goes back to a snapshot of the same method; what was before it is then unknown until the next sweep. */
   restore(snapshot: PlanSnapshot): void {
     // Into the tables there are: they may lie where the sweeps are made.
     this.values.set(snapshot.values)
     this.before.set(snapshot.values)
     this.policy = snapshot.policy?.slice() ?? null
     this.policyBefore = this.policy
-    this.table = snapshot.table?.slice() ?? null
-    this.tableBefore = snapshot.table?.slice() ?? null
     this.sweeps = snapshot.sweeps
     this.backups = snapshot.backups
     this.backupsBefore = snapshot.backups
     this.phase = snapshot.phase
-    this.memory = snapshot.memory
-    this.notes = snapshot.notes?.slice() ?? null
     this.change = Infinity
     this.bound = Infinity
     this.sequence = NOTHING

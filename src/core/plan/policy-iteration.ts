@@ -1,14 +1,14 @@
 import type { Model } from '../model/model'
 import { actionValues, backupRow, greedyPolicy, optimalSweep, TIE } from './backup'
 import { evaluatePolicy, randomPolicy } from './evaluate'
-import { Planner, type PlanSettings } from './planner'
+import { Planner, type PlanSettings, type PlanSnapshot } from './planner'
 import { endlessUnder, statesWithoutEnding, stepsToEnding } from './reach'
 import { sweepSequence } from './sweep-order'
 
 /** Sweeps for one policy, as long chains may need millions: beyond, its equations are solved at once if they can be. */
 const MOST_SWEEPS = 10_000
 
-/** What `memory` says once the policy does not change any more. */
+/** What `evaluations` says once the policy does not change any more. */
 const SETTLING = -2
 
 /** A policy is followed: what evaluation and policy iteration share. */
@@ -131,6 +131,10 @@ export class LinearEvaluation extends GivenPolicy {
   }
 }
 
+interface PolicySnapshot extends PlanSnapshot {
+  readonly evaluations: number
+}
+
 /**
  * Policy iteration (Howard 1960; Sutton & Barto 2018, section 4.3), from the policy of the settings or the one that
  * takes every action equally often: evaluation until the values of the policy are within the tolerance, by sweeps or
@@ -141,6 +145,9 @@ export class LinearEvaluation extends GivenPolicy {
  * have reached, and the improvement takes the best backup as well.
  */
 export class PolicyIteration extends PolicyPlanner {
+  /** Sweeps of evaluation since the last improvement, -1 when the policy is evaluated, or `SETTLING`. */
+  private evaluations = 0
+
   constructor(
     model: Model,
     settings: PlanSettings,
@@ -150,26 +157,34 @@ export class PolicyIteration extends PolicyPlanner {
   }
 
   override get evaluated(): boolean {
-    return this.memory < 0 || (this.rounds !== null && this.memory >= this.rounds)
+    return this.evaluations < 0 || (this.rounds !== null && this.evaluations >= this.rounds)
   }
 
-  /** `memory` counts the sweeps of evaluation since the last improvement, -1 when the policy is evaluated, or `SETTLING`. */
   protected advance(): void {
-    if (this.memory === SETTLING) return this.settle()
+    if (this.evaluations === SETTLING) return this.settle()
     if (this.evaluated) return this.improve()
-    if (this.rounds === null && (this.settings.evaluation === 'solve' || this.memory >= MOST_SWEEPS)) {
+    if (this.rounds === null && (this.settings.evaluation === 'solve' || this.evaluations >= MOST_SWEEPS)) {
       this.solve()
       if (this.status.outcome === 'too-large' && this.settings.evaluation !== 'solve')
         this.status = { outcome: 'running' }
       else {
-        this.memory = -1
+        this.evaluations = -1
         return
       }
     }
-    if (this.memory === 0 && this.rounds === null && this.refuseImproper()) return
+    if (this.evaluations === 0 && this.rounds === null && this.refuseImproper()) return
     this.follow()
-    this.memory++
-    if (this.isWithin(this.policy)) this.memory = -1
+    this.evaluations++
+    if (this.isWithin(this.policy)) this.evaluations = -1
+  }
+
+  override snapshot(): PolicySnapshot {
+    return { ...super.snapshot(), evaluations: this.evaluations }
+  }
+
+  override restore(snapshot: PolicySnapshot): void {
+    super.restore(snapshot)
+    this.evaluations = snapshot.evaluations
   }
 
   private improve(): void {
@@ -188,7 +203,7 @@ export class PolicyIteration extends PolicyPlanner {
     }
     this.phase = this.rounds === null ? 'improve' : 'optimise'
     this.sequence = this.order
-    this.memory = 0
+    this.evaluations = 0
     this.change = gain
     // The values of policy iteration are those the improvement was made from, not its backups.
     const within = this.isWithin(undefined, this.rounds === null ? 'left' : 'made')
@@ -197,7 +212,7 @@ export class PolicyIteration extends PolicyPlanner {
     this.policy = greedyPolicy(model.rowStart, rowValues, tie)
     const same = this.policy.every((chance, r) => chance > 0 === policy[r] > 0)
     if (this.rounds !== null ? within : same && within) this.status = { outcome: 'converged' }
-    else if (this.rounds === null && same) this.memory = SETTLING
+    else if (this.rounds === null && same) this.evaluations = SETTLING
     else this.lookForGains()
   }
 

@@ -4,6 +4,11 @@ import { Planner, type PlanSettings, type PlanSnapshot } from './planner'
 import { StateQueue } from './state-queue'
 import { sweepSequence } from './sweep-order'
 
+interface PrioritisedSnapshot extends PlanSnapshot {
+  /** [states] */
+  readonly debts: Float64Array
+}
+
 /**
  * Prioritised value iteration: always the state whose value may be furthest from its backup (Moore & Atkeson 1993,
  * with the model known). After a backup that changed V(s) by d, no other state's backup can have moved by more than
@@ -17,7 +22,7 @@ export class PrioritisedValueIteration extends Planner {
   private readonly into: Incoming
   private queue: StateQueue
   /** [states] no backup would change a value by more than this. */
-  protected override notes: Float64Array
+  private debts: Float64Array
 
   constructor(model: Model, settings: PlanSettings) {
     super(model, settings)
@@ -26,19 +31,23 @@ export class PrioritisedValueIteration extends Planner {
     this.rank = new Int32Array(model.states)
     this.order.forEach((state, i) => (this.rank[state] = i))
     this.into = incoming(model, settings.discount)
-    this.notes = new Float64Array(model.states)
-    for (const s of this.order) this.notes[s] = Infinity
-    this.queue = new StateQueue(this.notes, this.rank, this.order)
+    this.debts = new Float64Array(model.states)
+    for (const s of this.order) this.debts[s] = Infinity
+    this.queue = new StateQueue(this.debts, this.rank, this.order)
   }
 
-  override restore(snapshot: PlanSnapshot): void {
+  override snapshot(): PrioritisedSnapshot {
+    return { ...super.snapshot(), debts: this.debts.slice() }
+  }
+
+  override restore(snapshot: PrioritisedSnapshot): void {
     super.restore(snapshot)
-    this.notes = snapshot.notes!.slice()
-    this.queue = new StateQueue(this.notes, this.rank, this.order)
+    this.debts = snapshot.debts.slice()
+    this.queue = new StateQueue(this.debts, this.rank, this.order)
   }
 
   protected advance(): void {
-    const { form, model, values, notes, into, queue } = this
+    const { form, model, values, debts, into, queue } = this
     const { discount, tolerance } = this.settings
     const enough = discount < 1 ? tolerance * (1 - discount) : 0
     values.set(this.before)
@@ -47,7 +56,7 @@ export class PrioritisedValueIteration extends Planner {
     let count = 0
     while (count < sequence.length) {
       const s = queue.top()
-      if (notes[s] <= enough) break
+      if (debts[s] <= enough) break
       let best = -Infinity
       for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
         best = Math.max(best, backupRow(form, r, values))
@@ -56,17 +65,17 @@ export class PrioritisedValueIteration extends Planner {
       values[s] = best
       sequence[count] = s
       logged[count++] = best
-      notes[s] = 0
+      debts[s] = 0
       queue.moved(s)
       if (moved === 0) continue
       for (let k = into.start[s]; k < into.start[s + 1]; k++) {
-        notes[into.from[k]] += into.weight[k] * moved
+        debts[into.from[k]] += into.weight[k] * moved
         queue.moved(into.from[k])
       }
     }
     this.sequence = sequence.subarray(0, count)
     this.logged = logged.subarray(0, count)
-    this.change = notes[queue.top()]
+    this.change = debts[queue.top()]
     if (this.isWithin(undefined, 'left')) this.status = { outcome: 'converged' }
     else this.lookForGains()
   }

@@ -152,11 +152,8 @@ export class PlanRecording {
     if (iteration.sweeps % this.distance !== 0) return
     const snapshot = iteration.snapshot()
     this.keyframes.set(iteration.sweeps, snapshot)
-    const each =
-      snapshot.values.length +
-      (snapshot.policy?.length ?? 0) +
-      (snapshot.table?.length ?? 0) +
-      (snapshot.notes?.length ?? 0)
+    let each = 0
+    for (const part of Object.values(snapshot)) if (part instanceof Float64Array) each += part.length
     if (this.keyframes.size * each <= MEMORY || this.keyframes.size < 8) return
     this.distance *= 2
     for (const sweep of this.keyframes.keys()) if (sweep % this.distance !== 0) this.keyframes.delete(sweep)

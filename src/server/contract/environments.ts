@@ -14,8 +14,12 @@ export interface EnvironmentSummary {
   readonly updatedAt: string
   /** Of a variant: what it follows. */
   readonly base: BaseName | null
-  /** For the picture; left out when it is large. */
-  readonly document: EnvironmentDocument | null
+  /** Whether it is too large for its states to be counted in passing. */
+  readonly uncounted: boolean
+  /** Whether there is a picture of it: not of a large one. */
+  readonly pictured: boolean
+  /** What its author says of it; empty for nothing. */
+  readonly note: string
 }
 
 /** An environment that another one follows, as long as it is on the shelf. */

@@ -102,6 +102,15 @@ describe('the rest of the shelf', () => {
     expect(shelf.map((each) => each.id)).toEqual(expect.arrayContaining([id, copy.id, variant.id]))
   })
 
+  it('answers with a picture of what is on it', async () => {
+    const { id } = await made()
+    const draw = ({ name }: { name: string }) => `<svg>${name}</svg>`
+    const response = await environments.picture(id, draw)
+    expect(response.headers.get('content-type')).toBe('image/svg+xml')
+    expect(await response.text()).toBe('<svg>Hall</svg>')
+    expect((await environments.picture('none', draw)).status).toBe(404)
+  })
+
   it('keeps versions by name, and says of what is not there that it is not', async () => {
     const { id } = await made()
     expect((await environments.keep(id, asked({ name: 'before the lecture' }))).status).toBe(201)

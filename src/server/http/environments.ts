@@ -2,7 +2,7 @@ import { tryCompile } from '../../core/environment/compile'
 import { readEnvironment } from '../../core/environment/read'
 import Joi from 'joi'
 import { checkEnvironment } from '../../core/environment/document'
-import { kindOf } from '../../core/kinds/kinds'
+import { kindOf, type EnvironmentDocument } from '../../core/kinds/kinds'
 import { ProblemError } from '../../core/problem'
 import { database } from '../db/database'
 import {
@@ -55,6 +55,17 @@ export function read(id: string): Promise<Response> {
   return answer(async () => {
     const record = await getEnvironment(await database(), id)
     return record ? Response.json(record) : missingAnswer()
+  })
+}
+
+/** GET: a small picture, as SVG. @param draw  draws it */
+export function picture(id: string, draw: (document: EnvironmentDocument) => string): Promise<Response> {
+  return answer(async () => {
+    const record = await getEnvironment(await database(), id)
+    if (!record) return missingAnswer()
+    // The address names the revision, so that what was fetched once need not be fetched again.
+    const headers = { 'content-type': 'image/svg+xml', 'cache-control': 'private, max-age=86400' }
+    return new Response(draw(record.document), { headers })
   })
 }
 

@@ -119,7 +119,9 @@ it('lists a large environment without its document, and reads it whole', async (
   )
   const { id } = await createEnvironment(db, tableEnvironment('Six thousand rooms', rows))
   expect((await listEnvironments(db)).find((each) => each.id === id)).toMatchObject({
-    document: null,
+    pictured: false,
+    note: '',
+    uncounted: true,
     states: 6001,
   })
   expect((await getEnvironment(db, id))?.document).toMatchObject({ table: { transitions: { length: 6000 } } })

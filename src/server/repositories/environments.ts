@@ -34,7 +34,14 @@ export async function listEnvironments(db: Database): Promise<EnvironmentSummary
     .where(isNull(environments.deletedAt))
     .orderBy(desc(environments.updatedAt), environments.name)
   const named = new Map(rows.map(({ id, name }) => [id, { id, name }]))
-  return rows.map((row) => ({
+  return rows.map((row) => summaryOf(row, named.get(row.baseId ?? '') ?? null))
+}
+
+type SummaryRow = Omit<typeof environments.$inferSelect, 'document'> & { readonly document: string | null }
+
+function summaryOf(row: SummaryRow, base: EnvironmentSummary['base']): EnvironmentSummary {
+  const document = row.document === null ? null : readDocument(row.document)
+  return {
     id: row.id,
     name: row.name,
     kind: row.kind as Kind,
@@ -42,9 +49,11 @@ export async function listEnvironments(db: Database): Promise<EnvironmentSummary
     states: row.states,
     actions: row.actions,
     updatedAt: row.updatedAt.toISOString(),
-    base: named.get(row.baseId ?? '') ?? null,
-    document: row.document === null ? null : readDocument(row.document),
-  }))
+    base,
+    uncounted: !document || kindOf(document).roughOutcomes(document) > COUNTED_OUTCOMES,
+    pictured: document !== null,
+    note: document?.note ?? '',
+  }
 }
 
 export async function getEnvironment(db: Database, id: string): Promise<EnvironmentRecord | undefined> {

@@ -39,6 +39,11 @@ export async function createVariant(id: string, name: string): Promise<Environme
   return (await send(`${ROOT}/${id}/variant`, { method: 'POST', body: JSON.stringify({ name }) })).json()
 }
 
+/** A small picture, as SVG. @param revision  the state that is to be shown */
+export async function readPicture(id: string, revision: number): Promise<string> {
+  return (await send(`${ROOT}/${id}/picture?revision=${revision}`)).text()
+}
+
 export async function listVersions(id: string): Promise<VersionSummary[]> {
   return (await send(`${ROOT}/${id}/versions`)).json()
 }

@@ -5,15 +5,10 @@ import { gridCover } from './grid/cover'
 import { rulebookCover } from './rulebook/cover'
 import { tableCover } from './table/cover'
 
-/** What the shelf shows of each kind: apart from their studies, so that the shelf need not load these. */
-const COVERS = {
+/** How one of each kind is begun: apart from their studies, so that the shelf need not load these. */
+export const COVERS: { readonly [K in Kind]: KindCover } = {
   grid: gridCover,
   bandit: banditCover,
   rulebook: rulebookCover,
   table: tableCover,
-} as const satisfies { readonly [K in Kind]: KindCover<K> }
-
-/** What the shelf shows of a kind; it is to be given documents of that kind only. */
-export function coverOf(kind: Kind): KindCover<Kind> {
-  return COVERS[kind] as unknown as KindCover<Kind>
 }

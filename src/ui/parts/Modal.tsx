@@ -7,14 +7,14 @@ import type { ReactNode } from 'react'
 export function Modal({
   open,
   title,
-  width,
+  width = '',
   onClose,
   children,
 }: {
   open: boolean
   title: string
-  /** A class for the width. */
-  width: string
+  /** A class for the width; as wide as its contents when left out. */
+  width?: string
   onClose(): void
   children: ReactNode
 }) {

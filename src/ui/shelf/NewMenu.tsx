@@ -4,7 +4,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
 import type { EnvironmentDocument, Kind } from '../../core/kinds/kinds'
 import { KIND_NAMES, outlineOf } from '../../core/kinds/outlines'
-import { coverOf } from '../kinds/covers'
+import { COVERS } from '../kinds/covers'
 import { Icon } from '../parts/Icon'
 
 /** Begins an environment of any kind. */
@@ -39,7 +39,7 @@ export function NewMenu({
         >
           {KIND_NAMES.map((kind) => {
             const { title, blank } = outlineOf(kind)
-            const { what, Dialog } = coverOf(kind)
+            const { what, Dialog } = COVERS[kind]
             return (
               <MenuItem key={kind}>
                 <button
@@ -57,7 +57,7 @@ export function NewMenu({
         </MenuItems>
       </Menu>
       {KIND_NAMES.map((kind) => {
-        const { Dialog } = coverOf(kind)
+        const { Dialog } = COVERS[kind]
         return (
           // What asks is loaded when it is first wanted.
           Dialog &&

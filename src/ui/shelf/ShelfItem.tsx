@@ -2,16 +2,14 @@
 
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import Link from 'next/link'
-import { useEffect, useMemo, useRef, useState, type RefObject } from 'react'
+import { useEffect, useRef, useState, type RefObject } from 'react'
 import { outlineOf } from '../../core/kinds/outlines'
-import { COUNTED_OUTCOMES } from '../../core/limits'
 import { formatCount } from '../../core/formats/number'
 import type { EnvironmentSummary } from '../../server/contract/environments'
-import { readEnvironment } from '../../session/api/environments'
+import { readEnvironment, readPicture } from '../../session/api/environments'
 import { downloadText, fileName } from '../parts/download'
 import { Icon } from '../parts/Icon'
 import { sinceText } from './since'
-import { thumbnail } from './thumbnail'
 
 interface Props {
   readonly environment: EnvironmentSummary
@@ -23,12 +21,11 @@ interface Props {
 
 /** One environment, standing on the shelf. */
 export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDelete }: Props) {
-  const { id, name, kind, states, actions, updatedAt, document, base } = environment
-  const uncounted = !document || outlineOf(kind).roughOutcomes(document) > COUNTED_OUTCOMES
+  const { id, name, kind, states, actions, updatedAt, base, uncounted, pictured, note } = environment
   const [renaming, setRenaming] = useState(false)
   const item = useRef<HTMLLIElement>(null)
   const near = useNear(item)
-  const picture = useMemo(() => (near && document ? thumbnail(document) : null), [near, document])
+  const picture = usePicture(environment, near)
   const take = async () => {
     const record = await readEnvironment(id)
     downloadText(fileName(name, '.json'), JSON.stringify(record.document, null, 2) + '\n', 'application/json')
@@ -53,7 +50,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
             <span dangerouslySetInnerHTML={{ __html: picture }} />
           ) : (
             <span className="flex size-44 items-center justify-center text-center text-ink-soft">
-              {near && 'too large for a picture'}
+              {!pictured && 'too large for a picture'}
             </span>
           )}
         </span>
@@ -97,7 +94,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
               {sinceText(new Date(updatedAt), new Date())}
             </time>
           </p>
-          {document?.note && <p className="mt-1.5 line-clamp-3 text-[14px] leading-5">{document.note}</p>}
+          {note && <p className="mt-1.5 line-clamp-3 text-[14px] leading-5">{note}</p>}
         </div>
         <Menu>
           <MenuButton className="rounded-sm px-1 py-0.5 hover:bg-rule/60" aria-label={`More for ${name}`}>
@@ -117,6 +114,24 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
       </div>
     </li>
   )
+}
+
+/** The picture of an environment, once it is wanted; null until it is there. */
+function usePicture({ id, revision, pictured }: EnvironmentSummary, wanted: boolean): string | null {
+  const [picture, setPicture] = useState<string | null>(null)
+  useEffect(() => {
+    if (!wanted || !pictured) return
+    let current = true
+    readPicture(id, revision).then(
+      (svg) => current && setPicture(svg),
+      // Without its picture it stands on the shelf all the same; what is wrong is told when it is opened.
+      () => current && setPicture(null),
+    )
+    return () => {
+      current = false
+    }
+  }, [id, revision, pictured, wanted])
+  return picture
 }
 
 /** How far below the window a picture is drawn already. */

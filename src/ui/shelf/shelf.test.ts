@@ -4,7 +4,7 @@ import { sameModel } from '../../core/environment/compile'
 import { gridDocument } from '../../core/testing/models'
 import { compiledOf } from '../../session/study/compiled'
 import { sinceText } from './since'
-import { thumbnail } from './thumbnail'
+import { thumbnail } from '../kinds/thumbnails'
 
 it('says how long ago in words', () => {
   const now = new Date('2026-11-23T12:00:00Z')

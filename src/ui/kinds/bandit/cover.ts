@@ -1,31 +1,3 @@
 import type { KindCover } from '../cover'
-import { drawBandit, rewardRange } from './bandit-picture'
 
-/** Arms drawn at the most. */
-const ARMS = 6
-
-export const banditCover: KindCover<'bandit'> = {
-  what: 'arms that pay',
-  Dialog: null,
-  // The first arms with what they pay, covered where the truth is hidden.
-  draw(pen, { bandit: { arms, hidden }, name }) {
-    const shown = arms.slice(0, ARMS).map((arm) => ({ name: arm.name, pays: arm.pays[0] }))
-    const picture = {
-      arms: shown,
-      ...rewardRange(shown.map(({ pays }) => pays)),
-      hidden,
-      layers: new Set<never>(),
-      estimateTitle: '',
-    }
-    pen.rectangle(0, 0, 240, 240, { fill: 'sheet', stroke: 'rule-strong', width: 1.5 })
-    drawBandit(pen, picture, {
-      left: 90,
-      right: 232,
-      top: 6,
-      band: 196 / shown.length,
-      width: 240,
-      height: 240,
-    })
-    return { width: 240, height: 240, title: `The arms of ${name}` }
-  },
-}
+export const banditCover: KindCover = { what: 'arms that pay', Dialog: null }

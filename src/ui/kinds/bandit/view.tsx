@@ -1,9 +1,8 @@
 import dynamic from 'next/dynamic'
 import type { KindView } from '../kind'
-import { BanditPane } from './BanditPane'
 
 export const banditView: KindView<'bandit'> = {
-  Pane: BanditPane,
+  Pane: dynamic(() => import('./BanditPane').then((module) => module.BanditPane)),
   drawsWithoutModel: false,
   // Arms stand apart: the value of a state is no place on them.
   withoutLayers: ['values', 'changes', 'distance', 'traces'],

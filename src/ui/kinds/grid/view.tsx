@@ -2,10 +2,9 @@ import dynamic from 'next/dynamic'
 import type { KindView } from '../kind'
 import { SHAPES, TOOLS } from './brush'
 import { BonusQuestions } from './BonusQuestions'
-import { GridPane } from './GridPane'
 
 export const gridView: KindView<'grid'> = {
-  Pane: GridPane,
+  Pane: dynamic(() => import('./GridPane').then((module) => module.GridPane)),
   drawsWithoutModel: true,
   withoutLayers: [],
   Panel: dynamic(() => import('./GridPanel').then((module) => module.GridPanel)),

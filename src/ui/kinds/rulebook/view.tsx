@@ -1,9 +1,8 @@
 import dynamic from 'next/dynamic'
 import type { KindView } from '../kind'
-import { MapPane } from './MapPane'
 
 export const rulebookView: KindView<'rulebook'> = {
-  Pane: MapPane,
+  Pane: dynamic(() => import('./MapPane').then((module) => module.MapPane)),
   drawsWithoutModel: false,
   withoutLayers: [],
   Panel: dynamic(() => import('./RulebookPanel').then((module) => module.RulebookPanel)),

@@ -1,9 +1,8 @@
 import dynamic from 'next/dynamic'
 import type { KindView } from '../kind'
-import { GraphPane } from './GraphPane'
 
 export const tableView: KindView<'table'> = {
-  Pane: GraphPane,
+  Pane: dynamic(() => import('./GraphPane').then((module) => module.GraphPane)),
   drawsWithoutModel: false,
   withoutLayers: [],
   Panel: dynamic(() => import('./TablePanel').then((module) => module.TablePanel)),

@@ -1,4 +1,5 @@
 import type { Working } from '../../../explain/working'
+import type { KeptNumber } from '../../kept-number'
 import { formatCount } from '../../../formats/number'
 import { RandomStream } from '../../../random/generator'
 import { LearnedModel } from './learned-model'
@@ -65,8 +66,8 @@ export class DynaQ extends OneStep {
     return ++this.updates[row]
   }
 
-  protected override keptNumbers(): string[] {
-    return [...super.keptNumbers(), 'model.seenCount', 'model.entries']
+  protected override keptNumbers(): Record<string, KeptNumber> {
+    return { ...super.keptNumbers(), ...this.model.keptNumbers() }
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {

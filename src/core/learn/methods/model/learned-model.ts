@@ -1,3 +1,4 @@
+import { numbersOf, type KeptNumber } from '../../kept-number'
 import type { RandomStream } from '../../../random/generator'
 
 /**
@@ -110,7 +111,11 @@ export class LearnedModel {
       call(this.rowOf[entry])
   }
 
-  /** All there is to it, for snapshots. */
+  /** Its numbers and arrays, for snapshots. */
+  keptNumbers(): Record<string, KeptNumber> {
+    return numbersOf<LearnedModel>(this, ['seenCount', 'entries'], 'model.')
+  }
+
   kept(): Record<string, Float64Array | Int32Array> {
     const { entries } = this
     return {

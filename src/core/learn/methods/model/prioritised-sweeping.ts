@@ -1,4 +1,5 @@
 import type { Working } from '../../../explain/working'
+import type { KeptNumber } from '../../kept-number'
 import { ControlLearner } from '../../control-learner'
 import { StateQueue } from '../../../plan/state-queue'
 import { LearnedModel } from './learned-model'
@@ -62,8 +63,8 @@ export class PrioritisedSweeping extends ControlLearner {
     queue.moved(row)
   }
 
-  protected override keptNumbers(): string[] {
-    return [...super.keptNumbers(), 'model.seenCount', 'model.entries']
+  protected override keptNumbers(): Record<string, KeptNumber> {
+    return { ...super.keptNumbers(), ...this.model.keptNumbers() }
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {

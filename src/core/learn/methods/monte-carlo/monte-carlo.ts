@@ -153,8 +153,8 @@ export class MonteCarloControl extends ControlLearner {
     return { ...super.keptArrays(), updates: this.updates, ...this.episode.kept(Math.max(0, this.age)) }
   }
 
-  protected override makeRoom({ age }: Readonly<Record<string, number>>): void {
-    this.episode.makeRoom(age)
+  protected override makeRoom(): void {
+    this.episode.makeRoom(this.age)
   }
 }
 
@@ -205,7 +205,7 @@ export class MonteCarloPrediction extends Prediction {
     return { ...super.keptArrays(), ...this.episode.kept(Math.max(0, this.age)) }
   }
 
-  protected override makeRoom({ age }: Readonly<Record<string, number>>): void {
-    this.episode.makeRoom(age)
+  protected override makeRoom(): void {
+    this.episode.makeRoom(this.age)
   }
 }

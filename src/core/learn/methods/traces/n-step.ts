@@ -1,4 +1,5 @@
 import type { Working } from '../../../explain/working'
+import { numbersOf, type KeptNumber } from '../../kept-number'
 import { ControlLearner } from '../../control-learner'
 import type { LearnSettings } from '../../../settings/settings'
 import { returnWorking } from '../monte-carlo/return-working'
@@ -20,7 +21,7 @@ export class NStepSarsa extends ControlLearner {
   /** [tableRows] updates so far: they come n steps after the visits */
   private readonly updates: Float64Array
   /** The first step of the episode whose action has not been updated. */
-  private pending = 0
+  pending = 0
 
   constructor(world: World, settings: LearnSettings) {
     super(world, settings, SLOT_SIZE + 1 + 2 * settings.lookahead)
@@ -95,8 +96,8 @@ export class NStepSarsa extends ControlLearner {
     }
   }
 
-  protected override keptNumbers(): string[] {
-    return [...super.keptNumbers(), 'pending']
+  protected override keptNumbers(): Record<string, KeptNumber> {
+    return { ...super.keptNumbers(), ...numbersOf<NStepSarsa>(this, ['pending']) }
   }
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
