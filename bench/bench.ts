@@ -1,15 +1,12 @@
+import { createPlanner } from '../src/core/plan/planners'
+import { createLearner } from '../src/core/learn/methods/learners'
 import { Command, Option } from 'commander'
-import { learnMethod, type LearnMethodId } from '../src/core/learn/methods/methods'
+import { type LearnMethodId } from '../src/core/learn/methods/methods'
 import { constant } from '../src/core/learn/schedule'
 import { LEARN_DEFAULTS } from '../src/core/settings/settings'
 import { World } from '../src/core/learn/world'
 import type { Model } from '../src/core/model/model'
-import {
-  defaultPlanMethod,
-  planMethod,
-  PLAN_METHOD_IDS,
-  type PlanMethodId,
-} from '../src/core/plan/plan-methods'
+import { defaultPlanMethod, PLAN_METHOD_IDS, type PlanMethodId } from '../src/core/plan/plan-methods'
 import { PLAN_DEFAULTS, type Planner } from '../src/core/plan/planner'
 import { sweepForm } from '../src/core/plan/sweep-form'
 import { createSweeper, plainSweeper } from '../src/core/plan/sweeper'
@@ -57,7 +54,7 @@ const KERNELS: Record<string, Measure> = {
 function solve(model: Model, method: PlanMethodId): ReturnType<Measure> {
   let planner: Planner | undefined
   const seconds = timed(() => {
-    planner = planMethod(method).create(model, { ...PLAN_DEFAULTS, discount: 0.99, tolerance: 1e-9 })
+    planner = createPlanner(method, model, { ...PLAN_DEFAULTS, discount: 0.99, tolerance: 1e-9 })
     while (planner.status.outcome === 'running') planner.sweep()
   })
   if (planner!.status.outcome !== 'converged') throw new Error(planner!.status.outcome)
@@ -69,7 +66,7 @@ function solve(model: Model, method: PlanMethodId): ReturnType<Measure> {
 function learning(method: LearnMethodId, usual: number): Measure {
   return (model, amount = usual) => {
     const world = new World(model)
-    const learner = learnMethod(method).create(world, {
+    const learner = createLearner(method, world, {
       ...LEARN_DEFAULTS,
       discount: 0.95,
       learningRate: constant(method === 'reinforce' ? 0.001 : 0.1),

@@ -1,3 +1,4 @@
+import { createLearner } from '../src/core/learn/methods/learners'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { LineChart } from 'echarts/charts'
 import { GridComponent, LegendComponent, TitleComponent } from 'echarts/components'
@@ -67,7 +68,7 @@ function draw({ file, x, y, lines, range }: Figure): void {
 }
 
 function run(method: LearnMethodId, model: Model, settings: Partial<LearnSettings>) {
-  const learner = learnMethod(method).create(new World(model), {
+  const learner = createLearner(method, new World(model), {
     ...LEARN_DEFAULTS,
     discount: 1,
     cap: 1000,
@@ -182,7 +183,7 @@ draw({
   ).map(([method, rate]) => ({
     title: `${method === 'td-0' ? 'TD(0)' : 'Monte Carlo'}, rate ${rate}`,
     points: overRuns(200, 100, 1, (n) => {
-      const learner = learnMethod(method).create(new World(short), {
+      const learner = createLearner(method, new World(short), {
         ...LEARN_DEFAULTS,
         discount: 1,
         cap: 1000,

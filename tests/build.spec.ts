@@ -213,7 +213,7 @@ test('a number is given a knob, which then turns in every stage', async ({ page 
   await expect(name).toHaveAttribute('aria-invalid', 'true')
   await name.fill('prize')
   await page.getByRole('button', { name: 'Plan', exact: true }).click()
-  await page.getByLabel('prize').fill('7')
+  await page.getByLabel('prize', { exact: true }).fill('7')
   expect(await savedDocument(page, id)).toMatchObject({
     knobs: [{ name: 'prize', sets: 'endings[D1].reward' }],
     grid: { endings: [{ reward: 7 }] },

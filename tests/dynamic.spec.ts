@@ -182,10 +182,10 @@ test('a finite horizon has values and best actions for every stage', async ({ pa
   for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight')
   await page.keyboard.press('ArrowDown')
   await expect(page.getByTestId('readout')).toHaveText('C1, 3 to go: value 9; policy east')
-  await page.getByRole('button', { name: 'Curve' }).click()
+  await page.getByRole('button', { name: 'Curve', exact: true }).click()
   await expect(page.getByRole('img', { name: 'value over column' })).toBeVisible()
   await page.keyboard.press('1')
-  await expect(page.getByRole('button', { name: 'Curve' })).toHaveCount(0)
+  await expect(page.getByRole('button', { name: 'Curve', exact: true })).toHaveCount(0)
 })
 
 test('pictures and arrays are taken away', async ({ page }) => {

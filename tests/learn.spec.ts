@@ -1,3 +1,4 @@
+import { createLearner } from '../src/core/learn/methods/learners'
 import { expect, test } from '@playwright/test'
 import alarmBeam from '../demo/alarm-beam.json' with { type: 'json' }
 import docentsRound from '../demo/docents-round.json' with { type: 'json' }
@@ -28,7 +29,7 @@ for (const method of ['q-learning', 'sarsa', 'q-lambda', 'prioritised-sweeping',
     const { text } = await exportText(page, 'Action values (CSV)')
 
     const { model } = compileEnvironment(document)
-    const learner = learnMethod(method).create(new World(model), {
+    const learner = createLearner(method, new World(model), {
       ...LEARN_DEFAULTS,
       discount: document.discount,
       learningRate: learnMethod(method).defaultLearningRate,

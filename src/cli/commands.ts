@@ -3,6 +3,7 @@ import { policyObject, readPolicy, valuesObject } from '../core/evaluate/policy-
 import { cutOffSentence, playTrials } from '../core/evaluate/rollout'
 import { kindOf, type Compiled, type EnvironmentDocument } from '../core/kinds/kinds'
 import { bandOfRuns } from '../core/learn/curves'
+import { createLearner } from '../core/learn/methods/learners'
 import { learnMethod, type LearnMethodId } from '../core/learn/methods/methods'
 import type { LearnChoice } from '../core/settings/choice'
 import { capFor, LEARN_DEFAULTS } from '../core/settings/settings'
@@ -16,6 +17,7 @@ import { PLAN_DEFAULTS, planProblem } from '../core/plan/planner'
 import { endingNotes } from '../core/plan/ending-notes'
 import { onePolicy } from '../core/plan/solve'
 import { carryCheckpoint } from '../core/learn/checkpoint'
+import { createPlanner } from '../core/plan/planners'
 import { defaultPlanMethod, planMethod, type PlanMethodId } from '../core/plan/plan-methods'
 import { listNames, refuse } from '../core/problem'
 
@@ -61,7 +63,7 @@ export function plan(
       `${method.title} takes no policy.`,
       'Leave it out, or choose a method that evaluates one.',
     )
-  const planner = method.create(model, {
+  const planner = createPlanner(id, model, {
     ...PLAN_DEFAULTS,
     discount,
     policy: options.policy ?? null,
@@ -210,7 +212,7 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
   let told = started
   let steps = 0
   for (let run = 0; run < runs; run++) {
-    const learner = method.create(world, {
+    const learner = createLearner(options.method, world, {
       ...LEARN_DEFAULTS,
       learningRate: method.defaultLearningRate,
       cap: capFor(model.cap),

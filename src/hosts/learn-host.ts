@@ -1,4 +1,5 @@
 import { EXACT_STATES } from '../core/limits'
+import { createLearner } from '../core/learn/methods/learners'
 import { learnMethod, pseudoPlaceOf, type LearnMethod } from '../core/learn/methods/methods'
 import { World } from '../core/learn/world'
 import { startValue } from '../core/model/model'
@@ -147,7 +148,7 @@ export class LearnHost implements Host<LearnRequest> {
     this.session = request.session
     pacer.running = false
     const method = learnMethod(request.method)
-    const learner = method.create(new World(request.model), request.settings)
+    const learner = createLearner(request.method, new World(request.model), request.settings)
     if (request.table) learner.begin(request.table)
     if (request.saved) {
       learner.log.returns.set(request.saved.returns)

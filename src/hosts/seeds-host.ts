@@ -1,5 +1,5 @@
+import { createLearner } from '../core/learn/methods/learners'
 import { EXACT_STATES } from '../core/limits'
-import { learnMethod } from '../core/learn/methods/methods'
 import { summarise } from '../core/learn/seeds'
 import { World } from '../core/learn/world'
 import { startValue } from '../core/model/model'
@@ -34,7 +34,7 @@ export class SeedsHost implements Host<SeedsRequest> {
     run: number,
   ): void {
     const { model } = world
-    const learner = learnMethod(method).create(world, { ...settings, run })
+    const learner = createLearner(method, world, { ...settings, run })
     if (table) learner.begin(table)
     while (learner.advance(CHUNK) > 0);
     let exact: number | 'never ends' | null = null

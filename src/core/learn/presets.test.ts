@@ -1,3 +1,5 @@
+import { createPlanner } from '../plan/planners'
+import { createLearner } from './methods/learners'
 import { choiceSchema } from '../settings/choice-schema'
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
@@ -5,7 +7,7 @@ import { compileEnvironment } from '../environment/compile'
 import { readEnvironment } from '../environment/read'
 import { startValue } from '../model/model'
 import { evaluatePolicy } from '../plan/evaluate'
-import { defaultPlanMethod, planMethod } from '../plan/plan-methods'
+import { defaultPlanMethod } from '../plan/plan-methods'
 import { PLAN_DEFAULTS } from '../plan/planner'
 import { learnMethod } from './methods/methods'
 import { LEARN_PRESETS, type LearnPreset } from './presets'
@@ -29,7 +31,7 @@ function opened(file: string) {
     run = 0,
     method = document.learning?.method ?? 'q-learning',
   ) => {
-    const learner = learnMethod(method).create(new World(model), {
+    const learner = createLearner(method, new World(model), {
       ...LEARN_DEFAULTS,
       learningRate: learnMethod(method).defaultLearningRate,
       discount: document.discount,
@@ -41,7 +43,7 @@ function opened(file: string) {
     return { learner, worth: worth(learner.world.toModelRows(learner.policy())) }
   }
   const optimum = () => {
-    const planner = planMethod(defaultPlanMethod(model)).create(model, {
+    const planner = createPlanner(defaultPlanMethod(model), model, {
       ...PLAN_DEFAULTS,
       discount: document.discount,
     })

@@ -1,3 +1,4 @@
+import { createPlanner } from './planners'
 import { describe, expect, it } from 'vitest'
 import type { Model } from '../model/model'
 import { listed, type Line } from '../testing/models'
@@ -39,7 +40,7 @@ describe('reward for ever', () => {
       ]),
     ]
     for (const model of cycles) {
-      const planner = planMethod(id).create(model, { ...PLAN_DEFAULTS, discount: 1 })
+      const planner = createPlanner(id, model, { ...PLAN_DEFAULTS, discount: 1 })
       for (let i = 0; i < 100 && planner.status.outcome === 'running'; i++) planner.sweep()
       expect(planner.status.outcome).toBe('gains-for-ever')
       // Discounted it is a number like any other.
@@ -185,7 +186,7 @@ describe('going round for nothing', () => {
       ['t', 'go', 's', 1, -2],
     ])
     for (const id of FINDERS) {
-      const planner = planMethod(id).create(model, { ...PLAN_DEFAULTS, discount: 1 })
+      const planner = createPlanner(id, model, { ...PLAN_DEFAULTS, discount: 1 })
       for (let i = 0; i < 1000 && planner.status.outcome === 'running'; i++) planner.sweep()
       expect([id, planner.status.outcome]).toEqual([id, 'converged'])
       expect(planner.values[0]).toBeCloseTo(1, 9)
@@ -211,7 +212,7 @@ describe('going round for nothing', () => {
     const stakeNothing = model.rowStart[model.labels.indexOf('5')]
     expect(optimum.ties[stakeNothing]).toBeGreaterThan(0)
     expect(optimum.policy[stakeNothing]).toBe(0)
-    const planner = planMethod('value-iteration').create(model, { ...PLAN_DEFAULTS, discount: 1 })
+    const planner = createPlanner('value-iteration', model, { ...PLAN_DEFAULTS, discount: 1 })
     while (planner.status.outcome === 'running') planner.sweep()
     expect(backupWorking(planner, model.labels.indexOf('5')).note).toContain('stake 0 never ends alone')
     const exact = evaluatePolicy(model, optimum.policy, 1)

@@ -1,3 +1,4 @@
+import { createPlanner } from './planners'
 import { describe, expect, it } from 'vitest'
 import { compileGrid } from '../kinds/grid/compile'
 import { ModelBuilder } from '../model/builder'
@@ -7,7 +8,6 @@ import { gridDocument, gridModel, randomModel } from '../testing/models'
 import { add, fraction, solve, subtract, times, toNumber } from '../testing/rational'
 import { evaluatePolicy, firstPolicy, randomPolicy } from './evaluate'
 import { PLAN_DEFAULTS } from './planner'
-import { planMethod } from './plan-methods'
 
 describe('exact evaluation', () => {
   it('solves the random walk on a line: v(k) = k (n - k) x the cost of a step', () => {
@@ -131,7 +131,7 @@ describe('exact evaluation', () => {
         ),
       )
       // Planners of a given policy draw the same line.
-      const planner = planMethod('policy-evaluation').create(model, { ...PLAN_DEFAULTS, discount: 1, policy })
+      const planner = createPlanner('policy-evaluation', model, { ...PLAN_DEFAULTS, discount: 1, policy })
       while (planner.status.outcome === 'running') planner.sweep()
       expect(planner.status.outcome).toBe(finite[0] ? 'converged' : 'improper')
       if (finite[0])
@@ -213,7 +213,7 @@ describe('exact evaluation', () => {
       starts: [{ at: 'A1', weight: 1 }],
       endings: [{ at: cellName(301, 0), reward: 0, name: '' }],
     })
-    const planner = planMethod('policy-iteration').create(model, { ...PLAN_DEFAULTS, discount: 1 })
+    const planner = createPlanner('policy-iteration', model, { ...PLAN_DEFAULTS, discount: 1 })
     while (planner.status.outcome === 'running') planner.sweep()
     expect(planner.status.outcome).toBe('converged')
     expect(planner.values[0]).toBe(-301)

@@ -1,3 +1,4 @@
+import { createPlanner } from './planners'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { startValue, type Model } from '../model/model'
@@ -12,7 +13,7 @@ import { SWEEP_ORDERS, sweepSequence, type SweepOrder } from './sweep-order'
 import { backupWorking } from './working'
 
 function run(id: PlanMethodId, model: Model, settings: Partial<PlanSettings> = {}): Planner {
-  const planner = planMethod(id).create(model, { ...PLAN_DEFAULTS, ...settings })
+  const planner = createPlanner(id, model, { ...PLAN_DEFAULTS, ...settings })
   while (planner.status.outcome === 'running') planner.sweep()
   return planner
 }
@@ -99,7 +100,7 @@ describe.each(FINDERS)('%s', (id) => {
 
 describe('in place', () => {
   it.each(Object.keys(SWEEP_ORDERS) as SweepOrder[])('a sweep %s uses what it has made already', (order) => {
-    const planner = planMethod('value-iteration-in-place').create(FIELD, { ...PLAN_DEFAULTS, order })
+    const planner = createPlanner('value-iteration-in-place', FIELD, { ...PLAN_DEFAULTS, order })
     planner.sweep()
     planner.sweep()
     const sequence = sweepSequence(FIELD, order)
@@ -122,7 +123,7 @@ describe('in place', () => {
       endings: [{ at: 'AD1', reward: 5, name: '' }],
       stepReward: 0,
     })
-    const planner = planMethod('value-iteration-in-place').create(corridor, PLAN_DEFAULTS)
+    const planner = createPlanner('value-iteration-in-place', corridor, PLAN_DEFAULTS)
     planner.sweep()
     expect(planner.values[0]).toBeCloseTo(5 * 0.95 ** 28, 12)
   })
@@ -130,7 +131,7 @@ describe('in place', () => {
 
 describe('policy iteration', () => {
   it('improves monotonically, and evaluates each policy as an exact solve does', () => {
-    const planner = planMethod('policy-iteration').create(FIELD, { ...PLAN_DEFAULTS, discount: 0.9 })
+    const planner = createPlanner('policy-iteration', FIELD, { ...PLAN_DEFAULTS, discount: 0.9 })
     let policy = randomPolicy(FIELD)
     let worth: Float64Array = new Float64Array(FIELD.states).fill(-Infinity)
     let improvements = 0
@@ -155,7 +156,7 @@ describe('policy iteration', () => {
   })
 
   it('counts backups: a row each, in evaluation only those the policy takes', () => {
-    const planner = planMethod('modified-policy-iteration').create(FIELD, {
+    const planner = createPlanner('modified-policy-iteration', FIELD, {
       ...PLAN_DEFAULTS,
       evaluations: 2,
     })
@@ -304,7 +305,7 @@ describe('the quickest method', () => {
   it('rises from below on every model, and makes far fewer backups than value iteration', () => {
     for (const seed of [3, 4, 5]) {
       const { model } = randomModel(seed, 60)
-      const planner = planMethod('modified-policy-iteration-in-place').create(model, {
+      const planner = createPlanner('modified-policy-iteration-in-place', model, {
         ...PLAN_DEFAULTS,
         discount: 0.99,
       })

@@ -1,12 +1,7 @@
 import type { Purpose } from '../purpose'
 import { pseudoCode, type PseudoLine } from '../explain/pseudo-code'
 import type { Model } from '../model/model'
-import { ActionValueIteration } from './action-value-iteration'
-import { FastPolicyIteration } from './fast-iteration'
-import { LinearEvaluation, PolicyEvaluation, PolicyIteration } from './policy-iteration'
-import type { Planner, PlanSettings } from './planner'
-import { PrioritisedValueIteration } from './prioritised'
-import { BackwardInduction, InPlaceValueIteration, ValueIteration } from './value-iteration'
+import type { Planner } from './planner'
 
 /** What can be set for some methods only. */
 export type PlanOption = 'order' | 'evaluations' | 'evaluation' | 'horizon' | 'policy'
@@ -28,7 +23,6 @@ export interface PlanMethod {
   readonly staged?: boolean
   /** Lines are lit by the phase of a sweep, or by `start`, `test` (between sweeps) and `end`. */
   readonly pseudo: readonly PseudoLine[]
-  create(model: Model, settings: PlanSettings): Planner
 }
 
 const UNTIL = 'until discount / (1 − discount) × largest change ≤ tolerance @test'
@@ -51,7 +45,6 @@ repeat
   V ← V′
 ${UNTIL}
 ${GREEDY}`),
-    create: (model, settings) => new ValueIteration(model, settings),
   },
   'value-iteration-in-place': {
     title: 'Value iteration in place',
@@ -67,7 +60,6 @@ repeat
     V(s) ← max over a of Σ p (r + discount × V(s′)) @optimise
 ${UNTIL}
 ${GREEDY}`),
-    create: (model, settings) => new InPlaceValueIteration(model, settings),
   },
   'prioritised-value-iteration': {
     title: 'Prioritised value iteration',
@@ -86,7 +78,6 @@ repeat
     debt ← debt + discount × largest p × change of V(s)
 until largest debt / (1 − discount) ≤ tolerance @test
 ${GREEDY}`),
-    create: (model, settings) => new PrioritisedValueIteration(model, settings),
   },
   'action-value-iteration': {
     title: 'Action-value iteration',
@@ -103,7 +94,6 @@ repeat
   Q ← Q′
 ${UNTIL}
 policy(s) ← the actions with the largest Q(s, a) @end`),
-    create: (model, settings) => new ActionValueIteration(model, settings),
   },
   'policy-iteration': {
     title: 'Policy iteration',
@@ -124,7 +114,6 @@ repeat
     policy(s) ← the actions with the largest backup @improve
 until the policy did not change @end
 where actions are a tie only nearly: best backups until V settles @optimise`),
-    create: (model, settings) => new PolicyIteration(model, settings),
   },
   'modified-policy-iteration': {
     title: 'Modified policy iteration',
@@ -143,7 +132,6 @@ repeat
     policy(s), V′(s) ← the best backup @optimise
 ${UNTIL}
 the policy is the last one @end`),
-    create: (model, settings) => new PolicyIteration(model, settings, settings.evaluations),
   },
   'modified-policy-iteration-in-place': {
     title: 'Modified policy iteration in place',
@@ -164,7 +152,6 @@ repeat
   until a sweep changes less than 0.3 of that
 ${UNTIL}
 the policy is the last one @end`),
-    create: (model, settings) => new FastPolicyIteration(model, settings),
   },
   'backward-induction': {
     title: 'Backward induction (finite horizon)',
@@ -181,7 +168,6 @@ for k = 1, 2, … up to the horizon @test
     Vₖ(s) ← max over a of Σ p (r + discount × Vₖ₋₁(s′)) @optimise
     policyₖ(s) ← the actions that reach it
 done: Vₖ is exact for every k @end`),
-    create: (model, settings) => new BackwardInduction(model, settings),
   },
   'policy-evaluation': {
     title: 'Evaluate a policy',
@@ -198,7 +184,6 @@ repeat
   V ← V′
 ${UNTIL}
 V is the value of the policy @end`),
-    create: (model, settings) => new PolicyEvaluation(model, settings),
   },
   'policy-evaluation-in-place': {
     title: 'Evaluate a policy in place',
@@ -214,7 +199,6 @@ repeat
     V(s) ← Σ policy(a) × Σ p (r + discount × V(s′)) @evaluate
 ${UNTIL}
 V is the value of the policy @end`),
-    create: (model, settings) => new PolicyEvaluation(model, settings, true),
   },
   'linear-solve': {
     title: 'Evaluate a policy by a linear solve',
@@ -228,7 +212,6 @@ r(s) ← expected reward of a step under the policy @start
 P(s, s′) ← chance of going from s to s′ under the policy
 solve V = r + discount × P V
 V is the value of the policy @end`),
-    create: (model, settings) => new LinearEvaluation(model, settings),
   },
 } as const satisfies Readonly<Record<string, PlanMethod>>
 

@@ -1,3 +1,4 @@
+import { createPlanner } from './planners'
 import { expect, it } from 'vitest'
 import { playTrials } from '../evaluate/rollout'
 import { scorePolicies } from '../evaluate/scores'
@@ -6,7 +7,7 @@ import { chancyGrid } from '../testing/learning'
 import { gridModel } from '../testing/models'
 import { evaluatePolicy } from './evaluate'
 import { PLAN_DEFAULTS } from './planner'
-import { defaultPlanMethod, planMethod } from './plan-methods'
+import { defaultPlanMethod } from './plan-methods'
 import { OPTIMUM_TOLERANCE, OptimumSearch, solveOptimum } from './solve'
 
 it('there is one optimum, whoever asks for it and however it is sliced', () => {
@@ -17,7 +18,7 @@ it('there is one optimum, whoever asks for it and however it is sliced', () => {
   while (sliced.advance());
   expect([...sliced.optimum!.values]).toEqual([...whole.values])
   // What the command line plans by default.
-  const planner = planMethod(defaultPlanMethod(model)).create(model, { ...PLAN_DEFAULTS, discount: 0.9 })
+  const planner = createPlanner(defaultPlanMethod(model), model, { ...PLAN_DEFAULTS, discount: 0.9 })
   while (planner.status.outcome === 'running') planner.sweep()
   expect(PLAN_DEFAULTS.tolerance).toBe(OPTIMUM_TOLERANCE)
   expect([...planner.values]).toEqual([...whole.values])

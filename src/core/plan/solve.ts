@@ -1,7 +1,8 @@
+import { createPlanner } from './planners'
 import { startValue, type Model, type RowPolicy } from '../model/model'
 import { greedyPolicy } from './backup'
 import { actionValuesAt } from './moment'
-import { defaultPlanMethod, planMethod } from './plan-methods'
+import { defaultPlanMethod } from './plan-methods'
 import { PLAN_DEFAULTS, type Planner, type PlanStatus } from './planner'
 import { properPolicy } from './proper'
 
@@ -28,7 +29,7 @@ export class OptimumSearch {
   readonly planner: Planner
 
   constructor(model: Model, discount: number) {
-    this.planner = planMethod(defaultPlanMethod(model)).create(model, {
+    this.planner = createPlanner(defaultPlanMethod(model), model, {
       ...PLAN_DEFAULTS,
       discount,
       tolerance: OPTIMUM_TOLERANCE,

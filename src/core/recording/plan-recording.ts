@@ -1,5 +1,6 @@
+import { createPlanner } from '../plan/planners'
 import type { Planner, PlanSettings, PlanSnapshot } from '../plan/planner'
-import { planMethod, type PlanMethodId } from '../plan/plan-methods'
+import { type PlanMethodId } from '../plan/plan-methods'
 import type { Model, RowPolicy } from '../model/model'
 import { actionValues, greedyPolicy } from '../plan/backup'
 
@@ -33,7 +34,7 @@ export class PlanRecording {
   private last: RowPolicy | null = null
 
   constructor(model: Model, settings: PlanSettings, method: PlanMethodId = 'value-iteration') {
-    this.iteration = planMethod(method).create(model, settings)
+    this.iteration = createPlanner(method, model, settings)
     this.keyframes.set(0, this.iteration.snapshot())
   }
 

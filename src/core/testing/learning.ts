@@ -1,4 +1,5 @@
-import { LEARN_METHODS, learnMethod, type LearnMethodId } from '../learn/methods/methods'
+import { createLearner } from '../learn/methods/learners'
+import { LEARN_METHODS, type LearnMethodId } from '../learn/methods/methods'
 import type { Learner } from '../learn/learner'
 import { constant } from '../learn/schedule'
 import { LEARN_DEFAULTS, type LearnSettings } from '../settings/settings'
@@ -19,7 +20,7 @@ export function newLearner(
   model: Model,
   settings: Partial<LearnSettings> = {},
 ): Learner {
-  return learnMethod(method).create(new World(model), {
+  return createLearner(method, new World(model), {
     ...BRIEF,
     learningRate: LEARN_METHODS[method].defaultLearningRate,
     ...settings,

@@ -1,7 +1,7 @@
+import { createLearner } from '../../core/learn/methods/learners'
 import { describe, expect, it } from 'vitest'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { compileEnvironment } from '../../core/environment/compile'
-import { learnMethod } from '../../core/learn/methods/methods'
 import { World } from '../../core/learn/world'
 import { randomPolicy } from '../../core/plan/evaluate'
 import { solveOptimum } from '../../core/plan/solve'
@@ -46,7 +46,7 @@ describe('a run with its host', () => {
       session.store,
       ({ frame, optimum }) => frame?.done === true && optimum !== null,
     )
-    const alone = learnMethod('q-learning').create(new World(MODEL), settingsOf(choice, NONE))
+    const alone = createLearner('q-learning', new World(MODEL), settingsOf(choice, NONE))
     while (alone.advance(1000) > 0);
     const { table, steps } = await session.take()
     expect([...table]).toEqual([...alone.table])
@@ -82,7 +82,7 @@ it('runs with many seeds are those that single learners make, whatever the numbe
   }
   const one = await bySeed(1)
   expect(await bySeed(3)).toEqual(one)
-  const alone = learnMethod('q-learning').create(new World(MODEL), settingsOf({ ...choice, run: 3 }, NONE))
+  const alone = createLearner('q-learning', new World(MODEL), settingsOf({ ...choice, run: 3 }, NONE))
   while (alone.advance(1000) > 0);
   expect(one[3][2]).toBe(alone.steps)
 })

@@ -1,15 +1,10 @@
-import type { EnvironmentDocument, EnvironmentOf, Kind } from '../../core/kinds/kinds'
+import type { EnvironmentDocument, Kind } from '../../core/kinds/kinds'
 import { SvgPen } from '../board/svg-pen'
 import { banditThumbnail } from './bandit/thumbnail'
 import { gridThumbnail } from './grid/thumbnail'
 import { rulebookThumbnail } from './rulebook/thumbnail'
 import { tableThumbnail } from './table/thumbnail'
-
-/** Draws a small true picture. @returns its size and what it shows */
-export type DrawThumbnail<K extends Kind> = (
-  pen: SvgPen,
-  document: EnvironmentOf<K>,
-) => { readonly width: number; readonly height: number; readonly title: string }
+import type { DrawThumbnail } from './thumbnail'
 
 /** The small picture of each kind. The shelf gets them from the server, and loads nothing that draws. */
 const THUMBNAILS = {

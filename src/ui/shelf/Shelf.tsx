@@ -3,7 +3,7 @@
 import { endingOf } from '../../core/environment/ending'
 import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
-import { useEffect, useRef, useState, useTransition, type DragEvent } from 'react'
+import { useEffect, useEffectEvent, useRef, useState, useTransition, type DragEvent } from 'react'
 import { decodeText } from '../../core/formats/text'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'
@@ -63,6 +63,12 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
       const made = await createEnvironment(JSON.stringify(readEnvironment(text, name, endingOf(chosen.name))))
       router.push(`/environment/${made.id}/build`)
     })
+  // A file may have been chosen before the page was awake.
+  const readEarly = useEffectEvent(() => {
+    const chosen = file.current?.files?.[0]
+    if (chosen) read(chosen)
+  })
+  useEffect(() => readEarly(), [])
   const drop = (event: DragEvent) => {
     event.preventDefault()
     setDragging(false)

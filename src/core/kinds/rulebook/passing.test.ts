@@ -1,3 +1,4 @@
+import { createPlanner } from '../../plan/planners'
 import { describe, expect, it } from 'vitest'
 import { RandomStream } from '../../random/generator'
 import { add, fraction, solve, subtract, times, toNumber, type Fraction } from '../../testing/rational'
@@ -172,7 +173,7 @@ end after at = 4 and luck "closed"`
       expect(passed.states).toBe(2)
       for (const id of PLAN_METHOD_IDS) {
         if (planMethod(id).purpose !== 'control' || planMethod(id).staged) continue
-        const planner = planMethod(id).create(passed, { ...PLAN_DEFAULTS, discount: 0.8 })
+        const planner = createPlanner(id, passed, { ...PLAN_DEFAULTS, discount: 0.8 })
         while (planner.status.outcome === 'running') planner.sweep()
         expect([id, planner.values[0].toFixed(7)]).toEqual([id, exact.toFixed(7)])
         const numbers = backupWorking(planner, 0).lines.map(({ parts }) => parts.at(-1)!.value!)

@@ -1,20 +1,10 @@
 import type { Purpose } from '../../purpose'
 import { pseudoCode, type PseudoLine } from '../../explain/pseudo-code'
-import { Reinforce } from './policy/reinforce'
-import { DoubleQLearning } from './value/double-q'
-import { DynaQ } from './model/dyna-q'
 import type { Learner, TableHolds } from '../learner'
-import { MonteCarloControl, MonteCarloPrediction } from './monte-carlo/monte-carlo'
-import { NStepSarsa } from './traces/n-step'
-import { TdPrediction } from '../prediction'
-import { PrioritisedSweeping } from './model/prioritised-sweeping'
 import { constant, type Schedule } from '../schedule'
-import type { LearnSettings, MethodSetting } from '../../settings/settings'
-import { createOneStep } from './value/wasm/fast-one-step'
-import { TraceControl } from './traces/trace-control'
-import type { World } from '../world'
+import type { MethodSetting } from '../../settings/settings'
 
-/** A learning method, described once for the interface, the command line and the docs. */
+/** A learning method, described once for the interface, the command line and the docs. What learns is in `learners.ts`. */
 export interface LearnMethod {
   readonly title: string
   /** What it does, in one sentence. */
@@ -29,7 +19,6 @@ export interface LearnMethod {
   readonly settings: readonly MethodSetting[]
   /** Lines are lit by `start`, `step` (something was learned from a step) and `episode` (from a whole one). */
   readonly pseudo: readonly PseudoLine[]
-  create(world: World, settings: LearnSettings): Learner
 }
 
 const CONTROL = ['learningRate', 'exploration', 'ties', 'start'] as const
@@ -56,7 +45,6 @@ for every episode
     Q(s, a) ← Q(s, a) + rate × (reward + discount × max over b of Q(s′, b) − Q(s, a)) @step
     s ← s′
   ${ENDED}`),
-    create: (world, settings) => createOneStep(world, settings, 'best'),
   },
   sarsa: {
     title: 'SARSA',
@@ -76,7 +64,6 @@ for every episode
     Q(s, a) ← Q(s, a) + rate × (reward + discount × Q(s′, a′) − Q(s, a)) @step
     s ← s′; a ← a′
   ${ENDED}`),
-    create: (world, settings) => createOneStep(world, settings, 'taken'),
   },
   'expected-sarsa': {
     title: 'Expected SARSA',
@@ -97,7 +84,6 @@ for every episode
     Q(s, a) ← Q(s, a) + rate × (reward + discount × expected − Q(s, a)) @step
     s ← s′
   ${ENDED}`),
-    create: (world, settings) => createOneStep(world, settings, 'expected'),
   },
   'double-q-learning': {
     title: 'Double Q-learning',
@@ -119,7 +105,6 @@ for every episode
     X(s, a) ← X(s, a) + rate × (reward + discount × Y(s′, b) − X(s, a)) @step
     s ← s′
   ${ENDED}`),
-    create: (world, settings) => new DoubleQLearning(world, settings),
   },
   'n-step-sarsa': {
     title: 'n-step SARSA',
@@ -139,7 +124,6 @@ for every episode
       Q(s, a) of that step ← Q(s, a) + rate × (G − Q(s, a)) @step
   ${ENDED}
   the steps still waiting get the rewards there were @episode`),
-    create: (world, settings) => new NStepSarsa(world, settings),
   },
   'sarsa-lambda': {
     title: 'SARSA(λ)',
@@ -162,7 +146,6 @@ for every episode
       e(s, a) ← discount × λ × e(s, a)
     s ← s′; a ← a′
   ${ENDED}`),
-    create: (world, settings) => new TraceControl(world, settings, false),
   },
   'q-lambda': {
     title: 'Watkins’s Q(λ)',
@@ -185,7 +168,6 @@ for every episode
       e(s, a) ← discount × λ × e(s, a), or 0 if a′ is not a best action
     s ← s′; a ← a′
   ${ENDED}`),
-    create: (world, settings) => new TraceControl(world, settings, true),
   },
   'monte-carlo-control': {
     title: 'Monte Carlo control',
@@ -204,7 +186,6 @@ for every episode
     G ← reward + discount × G
     if it was the first visit, or every visit counts
       Q(s, a) ← Q(s, a) + rate × (G − Q(s, a)) @episode`),
-    create: (world, settings) => new MonteCarloControl(world, settings),
   },
   'dyna-q': {
     title: 'Dyna-Q',
@@ -226,7 +207,6 @@ for every episode
       pick an s and a from memory, and what they led to
       Q(s, a) ← as above
   ${ENDED}`),
-    create: (world, settings) => new DynaQ(world, settings),
   },
   'prioritised-sweeping': {
     title: 'Prioritised sweeping',
@@ -248,7 +228,6 @@ for every episode
       for every action remembered to lead to s
         put it into the queue by its difference
   ${ENDED}`),
-    create: (world, settings) => new PrioritisedSweeping(world, settings),
   },
   'td-0': {
     title: 'TD(0) prediction',
@@ -267,7 +246,6 @@ for every episode
     V(s) ← V(s) + rate × (reward + discount × V(s′) − V(s)) @step
     s ← s′
   ${ENDED}`),
-    create: (world, settings) => new TdPrediction(world, settings, 0),
   },
   'td-lambda': {
     title: 'TD(λ) prediction',
@@ -290,7 +268,6 @@ for every episode
       e(s) ← discount × λ × e(s)
     s ← s′
   ${ENDED}`),
-    create: (world, settings) => new TdPrediction(world, settings, settings.lambda),
   },
   'monte-carlo-prediction': {
     title: 'Monte Carlo prediction',
@@ -309,7 +286,6 @@ for every episode
     G ← reward + discount × G
     if it was the first visit, or every visit counts
       V(s) ← V(s) + rate × (G − V(s)) @episode`),
-    create: (world, settings) => new MonteCarloPrediction(world, settings),
   },
   reinforce: {
     title: 'REINFORCE',
@@ -326,7 +302,6 @@ for every episode
   for every step t, with G the return from there
     for every action b of s
       preference(s, b) ← preference(s, b) + rate × discountᵗ × G × ((1 if b was taken, else 0) − policy(b | s)) @episode`),
-    create: (world, settings) => new Reinforce(world, settings),
   },
 } as const satisfies Record<string, LearnMethod>
 

@@ -1,4 +1,4 @@
-import type { DrawThumbnail } from '../thumbnails'
+import type { DrawThumbnail } from '../thumbnail'
 import { drawBandit, rewardRange } from './bandit-picture'
 
 /** Arms drawn at the most. */

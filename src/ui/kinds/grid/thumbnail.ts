@@ -1,5 +1,5 @@
 import { drawGrid } from './grid-picture'
-import type { DrawThumbnail } from '../thumbnails'
+import type { DrawThumbnail } from '../thumbnail'
 
 export const gridThumbnail: DrawThumbnail<'grid'> = (pen, { grid, name }) => {
   const columns = grid.floor[0].length

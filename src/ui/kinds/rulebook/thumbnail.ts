@@ -1,4 +1,4 @@
-import type { DrawThumbnail } from '../thumbnails'
+import type { DrawThumbnail } from '../thumbnail'
 
 /** Lines shown, and letters of a line. */
 const LINES = 15

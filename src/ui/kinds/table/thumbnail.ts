@@ -2,7 +2,7 @@ import { compileTable, type TableDocument } from '../../../core/kinds/table/docu
 import type { TableEnvironment } from '../../../core/kinds/table/kind'
 import { ProblemError } from '../../../core/problem'
 import type { Pen } from '../../board/pen'
-import type { DrawThumbnail } from '../thumbnails'
+import type { DrawThumbnail } from '../thumbnail'
 import { isDrawable, layOutGraph } from './graph-layout'
 import { drawGraph, frameGraph } from './graph-picture'
 

@@ -1,3 +1,4 @@
+import { createLearner } from '../learners'
 import { describe, expect, it } from 'vitest'
 import { startValue, type Model } from '../../../model/model'
 import { actionValues, backupForm } from '../../../plan/backup'
@@ -6,7 +7,6 @@ import { PLAN_DEFAULTS } from '../../../plan/planner'
 import { ValueIteration } from '../../../plan/value-iteration'
 import { RandomStream } from '../../../random/generator'
 import { gridModel, randomModel } from '../../../testing/models'
-import { LEARN_METHODS } from '../methods'
 import { constant } from '../../schedule'
 import { LEARN_DEFAULTS, type LearnSettings } from '../../../settings/settings'
 import { World } from '../../world'
@@ -38,7 +38,7 @@ function learn(
   settings: Partial<LearnSettings> = {},
   chunk = 1000,
 ) {
-  const learner = LEARN_METHODS[method].create(new World(model), { ...BASE, ...settings })
+  const learner = createLearner(method, new World(model), { ...BASE, ...settings })
   while (learner.advance(chunk) > 0);
   return learner
 }
@@ -162,7 +162,7 @@ describe.each(['q-learning', 'sarsa'] as const)('%s', (method) => {
 
   it('explains its last update with the numbers it used', () => {
     const model = smallGrid()
-    const learner = LEARN_METHODS[method].create(new World(model), BASE)
+    const learner = createLearner(method, new World(model), BASE)
     expect(learner.working(0)).toBeUndefined()
     for (let i = 0; i < 200; i++) {
       const before = learner.table.slice()
@@ -231,7 +231,7 @@ it('draws outcomes with the declared chances', () => {
 it('puts SARSA’s next action beside Q-learning’s maximum, in the working of either', () => {
   const model = smallGrid()
   for (const method of ['q-learning', 'sarsa'] as const) {
-    const learner = LEARN_METHODS[method].create(new World(model), { ...BASE, exploration: exploring(0.6) })
+    const learner = createLearner(method, new World(model), { ...BASE, exploration: exploring(0.6) })
     let differing = 0
     for (let i = 0; i < 300; i++) {
       learner.advance(1)

@@ -1,4 +1,4 @@
-import { Mark } from '../ui/parts/Mark'
+import { Mark } from '../../ui/parts/Mark'
 
 /** Stands there while a page is on its way. */
 export default function Loading() {

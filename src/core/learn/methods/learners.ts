@@ -1,0 +1,36 @@
+import { Reinforce } from './policy/reinforce'
+import { DoubleQLearning } from './value/double-q'
+import { DynaQ } from './model/dyna-q'
+import { MonteCarloControl, MonteCarloPrediction } from './monte-carlo/monte-carlo'
+import { NStepSarsa } from './traces/n-step'
+import { TdPrediction } from '../prediction'
+import { PrioritisedSweeping } from './model/prioritised-sweeping'
+import { createOneStep } from './value/wasm/fast-one-step'
+import { TraceControl } from './traces/trace-control'
+import type { World } from '../world'
+import type { Learner } from '../learner'
+import type { LearnSettings } from '../../settings/settings'
+import type { LearnMethodId } from './methods'
+
+/** What learns by each method: apart from their descriptions, as pages describe methods and workers run them. */
+const LEARNERS: { readonly [Id in LearnMethodId]: (world: World, settings: LearnSettings) => Learner } = {
+  'q-learning': (world, settings) => createOneStep(world, settings, 'best'),
+  sarsa: (world, settings) => createOneStep(world, settings, 'taken'),
+  'expected-sarsa': (world, settings) => createOneStep(world, settings, 'expected'),
+  'double-q-learning': (world, settings) => new DoubleQLearning(world, settings),
+  'n-step-sarsa': (world, settings) => new NStepSarsa(world, settings),
+  'sarsa-lambda': (world, settings) => new TraceControl(world, settings, false),
+  'q-lambda': (world, settings) => new TraceControl(world, settings, true),
+  'monte-carlo-control': (world, settings) => new MonteCarloControl(world, settings),
+  'dyna-q': (world, settings) => new DynaQ(world, settings),
+  'prioritised-sweeping': (world, settings) => new PrioritisedSweeping(world, settings),
+  'td-0': (world, settings) => new TdPrediction(world, settings, 0),
+  'td-lambda': (world, settings) => new TdPrediction(world, settings, settings.lambda),
+  'monte-carlo-prediction': (world, settings) => new MonteCarloPrediction(world, settings),
+  reinforce: (world, settings) => new Reinforce(world, settings),
+}
+
+/** A new agent that learns by a method. */
+export function createLearner(method: LearnMethodId, world: World, settings: LearnSettings): Learner {
+  return LEARNERS[method](world, settings)
+}
