@@ -153,7 +153,8 @@ export class Reinforce extends TabularLearner {
       beforePreference,
       beforeProbability,
       updates,
-      episodeObservations: this.observation.subarray(0, age),
+      // The name in runs that were kept before.
+      episodeGroups: this.observation.subarray(0, age),
       episodeRows: this.row.subarray(0, age),
       episodeRewards: this.reward.subarray(0, age),
       episodeDiscounts: this.followed.subarray(0, age),

@@ -102,6 +102,7 @@ export class NStepSarsa extends ControlLearner {
 
   protected override keptArrays(): Record<string, Float64Array | Int32Array> {
     const { observations, rows, rewards, followed, updates } = this
-    return { ...super.keptArrays(), observations, rows, rewards, followed, updates }
+    // The name in runs that were kept before: they must be taken up still.
+    return { ...super.keptArrays(), groups: observations, rows, rewards, followed, updates }
   }
 }
