@@ -34,7 +34,7 @@ test('versions: kept by itself and by name, compared, gone back to, undone', asy
   await page.reload()
   await page.getByRole('button', { name: 'Versions' }).click()
   await expect(dialog.getByLabel('Versions').getByRole('button')).toHaveCount(3)
-  await dialog.getByText('before going back').click()
+  await dialog.getByRole('button', { name: 'before going back' }).click()
   await dialog.getByRole('button', { name: 'Open as a copy' }).click()
   await expect(page.getByLabel('Name of the environment')).toHaveValue('Kept (earlier)')
 })

@@ -62,7 +62,7 @@ export class CanvasPen implements Pen {
     this.finish(paint)
   }
 
-  mosaic({ x, y, side, columns, rows, colour }: Tiles): void {
+  mosaic({ x, y, cellWidth, cellHeight, columns, rows, colour }: Tiles): void {
     // A pixel a cell, then made as large as wanted in one go.
     const tiles = document.createElement('canvas')
     tiles.width = columns
@@ -80,7 +80,7 @@ export class CanvasPen implements Pen {
     }
     context.putImageData(image, 0, 0)
     this.context.imageSmoothingEnabled = false
-    this.context.drawImage(tiles, x, y, columns * side, rows * side)
+    this.context.drawImage(tiles, x, y, columns * cellWidth, rows * cellHeight)
   }
 
   text(x: number, y: number, text: string, style: TextStyle): void {

@@ -4,6 +4,7 @@ import { dialAngles } from './glyphs'
 import { describeStates } from './describe-states'
 import { distinctCells, layOut, resolveView, statesOfCell, sumUp } from './map-layout'
 import { drawMap, frameMap } from './map-picture'
+import type { Colour } from './pen'
 import { SvgPen } from './svg-pen'
 
 const { model, space } = rulebook(`state shift in day, night
@@ -120,6 +121,27 @@ describe('the picture', () => {
       expect(svg).toContain('>day</text>')
     }
   })
+
+  it.each([['values'], ['visits'], ['policy'], []] as const)(
+    'gives cells too small for anything else the colours that larger ones have (layers: %s)',
+    (...on) => {
+      const picture = { model, layout, overlay, layers: new Set(on) }
+      const tiles: Colour[] = []
+      const tiny = new SvgPen()
+      tiny.mosaic = ({ columns, rows, colour }) => {
+        for (let cell = 0; cell < columns * rows; cell++) tiles.push(colour(cell))
+      }
+      drawMap(tiny, picture, { ...frameMap(layout, 90, 60), cellWidth: 4, cellHeight: 4 })
+      const fills: Colour[] = []
+      const larger = new SvgPen()
+      larger.rectangle = (_x, _y, _width, _height, { fill }) => {
+        if (fill) fills.push(fill)
+      }
+      drawMap(larger, picture, { ...frameMap(layout, 90, 60), cellWidth: 6, cellHeight: 6 })
+      expect(tiles).toHaveLength(10)
+      expect(tiles).toEqual(fills)
+    },
+  )
 
   it('has no upward axis for a single variable, and thins its ticks', () => {
     const line = rulebook('state a from 0 to 300\nstart a = 0\naction go\nnext a = min(300, a + 1)')

@@ -2,7 +2,7 @@ import type { Model } from '../../core/model/model'
 import type { Axis } from '../../core/model/space'
 import { drawPlace, movedBy, READABLE, TALL, WIDE } from './cell-overlay'
 import { dialAngles, drawFold, drawPawn, drawStart } from './glyphs'
-import { pictureScale, ringScale } from './scales'
+import { pictureScale, ringScale, visitsOfStates } from './scales'
 import type { Layer } from '../../session/study/names'
 import type { Overlay } from './overlay'
 import { statesOfCell, sumUp, type MapLayout } from './map-layout'
@@ -78,7 +78,7 @@ function changesOfCell({ model, layout, overlay }: MapPicture, cell: number, sta
 
 /** Draws states as a map of two of their variables, with the layers and glyphs of every board. */
 export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
-  const { model, layout, overlay, layers, selected, agent, ahead } = picture
+  const { layout, selected, agent, ahead } = picture
   const { left, top, cellWidth, cellHeight } = frame
   const { columns, rows } = layout
   const side = Math.min(cellWidth, cellHeight)
@@ -86,6 +86,85 @@ export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
     left + ((cell % columns) + 0.5) * cellWidth,
     top + (Math.floor(cell / columns) + 0.5) * cellHeight,
   ]
+  if (side < READABLE.cell)
+    pen.mosaic({ x: left, y: top, cellWidth, cellHeight, columns, rows, colour: tileColours(picture) })
+  else drawCells(pen, picture, frame, centre)
+  drawAxes(pen, layout, frame)
+  const mark = (state: number, stroke: Colour, inset: number) => {
+    const cell = layout.cellOfState[state]
+    if (cell < 0) return
+    const [x, y] = centre(cell)
+    const width = Math.max(5, cellWidth - inset)
+    const height = Math.max(5, cellHeight - inset)
+    pen.rectangle(x - width / 2, y - height / 2, width, height, { stroke, width: Math.max(2, side * 0.045) })
+  }
+  for (const state of ahead ?? []) mark(state, 'spruce', side * 0.14)
+  const agentCell = agent === undefined ? -1 : layout.cellOfState[agent]
+  if (agentCell >= 0) drawPawn(pen, ...centre(agentCell), Math.max(18, side * 0.9))
+  if (selected !== undefined) mark(selected, 'ink', 0)
+}
+
+/** The numbers that the layers show. */
+function shownOf({ overlay, layers }: MapPicture) {
+  return {
+    values: layers?.has('values') ? overlay?.values : undefined,
+    policy: layers?.has('policy') ? overlay?.policy : undefined,
+    rowValues: layers?.has('actionValues') ? overlay?.rowValues : undefined,
+    rowVisits: layers?.has('visits') ? overlay?.rowVisits : undefined,
+  }
+}
+
+/** The colours of cells that are too small for anything else: worked out without making anything for each cell. */
+function tileColours(picture: MapPicture): (cell: number) => Colour {
+  const { model, layout, overlay } = picture
+  const { cellStart, cellState } = layout
+  const { values, policy, rowVisits } = shownOf(picture)
+  const scale = pictureScale(picture)
+  const visits = rowVisits && visitsOfStates(model, rowVisits)
+  const visitsOf = (cell: number) => {
+    let sum = 0
+    for (let i = cellStart[cell]; i < cellStart[cell + 1]; i++) sum += visits![cellState[i]]
+    return sum
+  }
+  let mostVisits = 0
+  if (visits)
+    for (let cell = 0; cell + 1 < cellStart.length; cell++) mostVisits = Math.max(mostVisits, visitsOf(cell))
+  return (cell) => {
+    let open = 0
+    let total = 0
+    let meanAction = 0
+    for (let i = cellStart[cell]; i < cellStart[cell + 1]; i++) {
+      const s = cellState[i]
+      if (overlay?.turned?.[s]) return 'plum'
+      if (model.ending[s]) continue
+      open++
+      if (values) total += values[s]
+      if (policy)
+        for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
+          meanAction += policy[r] * model.rowAction[r]
+    }
+    if (open === 0) return cellStart[cell + 1] > cellStart[cell] ? 'brass-bright' : 'paper'
+    if (scale && values && Number.isFinite(total)) return valueColour(scale, total / open)
+    if (mostVisits > 0) return visitTint(visitsOf(cell) / mostVisits)
+    return policy ? tintOfAction(meanAction / open, model.actions.length) : 'sheet'
+  }
+}
+
+function visitTint(share: number): Colour {
+  return { from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(share) }
+}
+
+/** Draws cells that are large enough to be told apart, and what lies on them. */
+function drawCells(
+  pen: Pen,
+  picture: MapPicture,
+  frame: MapFrame,
+  centre: (cell: number) => [number, number],
+): void {
+  const { model, layout, overlay, layers } = picture
+  const { cellWidth, cellHeight } = frame
+  const { columns, rows } = layout
+  const side = Math.min(cellWidth, cellHeight)
   const style = {
     scale: pictureScale(picture),
     ringScale: ringScale(picture),
@@ -101,12 +180,7 @@ export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
   }
   const angles = dialAngles(model.actions)
   const starts = new Set<number>(model.startState)
-  const shown = {
-    values: layers?.has('values') ? overlay?.values : undefined,
-    policy: layers?.has('policy') ? overlay?.policy : undefined,
-    rowValues: layers?.has('actionValues') ? overlay?.rowValues : undefined,
-    rowVisits: layers?.has('visits') ? overlay?.rowVisits : undefined,
-  }
+  const shown = shownOf(picture)
   const cells = Array.from({ length: columns * rows }, (_, cell) =>
     sumUp(model, statesOfCell(layout, cell), shown, starts),
   )
@@ -120,8 +194,7 @@ export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
     if (numbers.ending) fill = small ? 'brass-bright' : 'sheet'
     else if (style.scale && numbers.value !== undefined && Number.isFinite(numbers.value))
       fill = valueColour(style.scale, numbers.value)
-    else if (shown.rowVisits && mostVisits > 0)
-      fill = { from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(numbers.visits / mostVisits) }
+    else if (present && shown.rowVisits && mostVisits > 0) fill = visitTint(numbers.visits / mostVisits)
     else if (small && numbers.chances) fill = actionTint(numbers.chances)
     // To whole pixels, or thin lines of the ground would show between small cells.
     const x0 = Math.round(x - cellWidth / 2)
@@ -159,30 +232,17 @@ export function drawMap(pen: Pen, picture: MapPicture, frame: MapFrame): void {
         cellHeight,
       )
     }
-  drawAxes(pen, layout, frame)
-  const mark = (state: number, stroke: Colour, inset: number) => {
-    const cell = layout.cellOfState[state]
-    if (cell < 0) return
-    const [x, y] = centre(cell)
-    const width = Math.max(5, cellWidth - inset)
-    const height = Math.max(5, cellHeight - inset)
-    pen.rectangle(x - width / 2, y - height / 2, width, height, { stroke, width: Math.max(2, side * 0.045) })
-  }
-  for (const state of ahead ?? []) mark(state, 'spruce', side * 0.14)
-  const agentCell = agent === undefined ? -1 : layout.cellOfState[agent]
-  if (agentCell >= 0) drawPawn(pen, ...centre(agentCell), Math.max(18, side * 0.9))
-  if (selected !== undefined) mark(selected, 'ink', 0)
 }
 
 /** Too small for a needle, a cell is shaded by the action: the later in the order of actions, the darker. */
 export function actionTint(chances: ArrayLike<number>): Colour {
   let mean = 0
   for (let a = 0; a < chances.length; a++) mean += a * chances[a]
-  return {
-    from: 'sheet',
-    to: 'slate',
-    part: chances.length > 1 ? 0.1 + (0.8 * mean) / (chances.length - 1) : 0.5,
-  }
+  return tintOfAction(mean, chances.length)
+}
+
+function tintOfAction(mean: number, actions: number): Colour {
+  return { from: 'sheet', to: 'slate', part: actions > 1 ? 0.1 + (0.8 * mean) / (actions - 1) : 0.5 }
 }
 
 function drawLines(

@@ -45,7 +45,8 @@ export interface TextStyle {
 export interface Tiles {
   readonly x: number
   readonly y: number
-  readonly side: number
+  readonly cellWidth: number
+  readonly cellHeight: number
   readonly columns: number
   readonly rows: number
   colour(cell: number): Colour

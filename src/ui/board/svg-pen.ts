@@ -36,7 +36,7 @@ export class SvgPen implements Pen {
     this.add(`<path d="M ${at(from)} A ${round(radius)} ${round(radius)} 0 ${large} 1 ${at(to)}"`, paint)
   }
 
-  mosaic({ x, y, side, columns, rows, colour }: Tiles): void {
+  mosaic({ x, y, cellWidth, cellHeight, columns, rows, colour }: Tiles): void {
     // Neighbours of one colour are one rectangle.
     for (let row = 0; row < rows; row++)
       for (let column = 0; column < columns;) {
@@ -44,7 +44,8 @@ export class SvgPen implements Pen {
         const written = this.css(fill)
         let end = column + 1
         while (end < columns && this.css(colour(row * columns + end)) === written) end++
-        this.rectangle(x + column * side, y + row * side, (end - column) * side, side, { fill })
+        const width = (end - column) * cellWidth
+        this.rectangle(x + column * cellWidth, y + row * cellHeight, width, cellHeight, { fill })
         column = end
       }
   }

@@ -101,8 +101,8 @@ it('draws cells too small for anything else as one colour each, walls, tints and
   turned[model.labels.indexOf('C2')] = 1
   const colours: unknown[] = []
   const pen = new SvgPen()
-  pen.mosaic = ({ x, y, side, columns, rows, colour }) => {
-    expect([x, y, side, columns, rows]).toEqual([0, 0, 2, 3, 2])
+  pen.mosaic = ({ x, y, cellWidth, cellHeight, columns, rows, colour }) => {
+    expect([x, y, cellWidth, cellHeight, columns, rows]).toEqual([0, 0, 2, 2, 3, 2])
     for (let cell = 0; cell < 6; cell++) colours.push(colour(cell))
   }
   drawGrid(
@@ -126,7 +126,8 @@ it('writes a mosaic as rectangles, neighbours of one colour together', () => {
   pen.mosaic({
     x: 10,
     y: 20,
-    side: 4,
+    cellWidth: 4,
+    cellHeight: 4,
     columns: 3,
     rows: 2,
     colour: (cell) => (cell === 4 ? 'plum' : 'sheet'),

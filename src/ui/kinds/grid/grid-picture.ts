@@ -106,7 +106,7 @@ function drawMosaic(pen: Pen, picture: GridPicture, side: number): void {
     const colour = state >= 0 ? tint?.(state) : undefined
     return colour ?? { from: 'sheet', to: 'slate', part: 0.4 * (levels.get(symbol) ?? 0) }
   }
-  pen.mosaic({ x: 0, y: 0, side, columns, rows, colour })
+  pen.mosaic({ x: 0, y: 0, cellWidth: side, cellHeight: side, columns, rows, colour })
   pen.rectangle(0, 0, columns * side, rows * side, { stroke: 'rule-strong', width: 1.5 })
 }
 
