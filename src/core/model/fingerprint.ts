@@ -6,25 +6,35 @@ import type { Model } from './model'
  * Method: FNV-1a over the words of all arrays (Fowler, Noll & Vo 1991), twice with different beginnings.
  */
 export function modelFingerprint(model: Model): number {
-  let low = 0x811c9dc5
-  let high = 0x01234567
-  const take = (array: Int32Array | Float64Array | Uint8Array) => {
-    const bytes = new Uint8Array(array.buffer, array.byteOffset, array.byteLength)
-    for (const byte of bytes) {
-      low = Math.imul(low ^ byte, 0x01000193)
-      high = Math.imul(high ^ byte, 0x01000193) ^ (low >>> 13)
-    }
+  const words: Words = { low: 0x811c9dc5, high: 0x01234567 }
+  take(words, model.rowStart)
+  take(words, model.rowAction)
+  take(words, model.outcomeStart)
+  take(words, model.outcomeState)
+  take(words, model.outcomeProbability)
+  take(words, model.outcomeReward)
+  if (model.outcomeDiscount) take(words, model.outcomeDiscount)
+  take(words, model.ending)
+  take(words, model.startState)
+  take(words, model.startProbability)
+  take(words, model.observation)
+  return (words.high >>> 11) * 4294967296 + (words.low >>> 0)
+}
+
+interface Words {
+  low: number
+  high: number
+}
+
+function take(words: Words, array: Int32Array | Float64Array | Uint8Array): void {
+  const bytes = new Uint8Array(array.buffer, array.byteOffset, array.byteLength)
+  // Local numbers stay in registers: models of a million outcomes have tens of megabytes.
+  let { low, high } = words
+  for (let i = 0; i < bytes.length; i++) {
+    const byte = bytes[i]
+    low = Math.imul(low ^ byte, 0x01000193)
+    high = Math.imul(high ^ byte, 0x01000193) ^ (low >>> 13)
   }
-  take(model.rowStart)
-  take(model.rowAction)
-  take(model.outcomeStart)
-  take(model.outcomeState)
-  take(model.outcomeProbability)
-  take(model.outcomeReward)
-  if (model.outcomeDiscount) take(model.outcomeDiscount)
-  take(model.ending)
-  take(model.startState)
-  take(model.startProbability)
-  take(model.observation)
-  return (high >>> 11) * 4294967296 + (low >>> 0)
+  words.low = low
+  words.high = high
 }
