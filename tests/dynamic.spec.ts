@@ -4,7 +4,7 @@ import { compileEnvironment } from '../src/core/environment/compile'
 import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import { actionValues, greedyPolicy } from '../src/core/plan/backup'
 import { comparePlans } from '../src/core/plan/difference'
-import { PLAN_DEFAULTS } from '../src/core/plan/planner'
+import { PLAN_DEFAULTS } from '../src/core/plan/plan-settings'
 import { ValueIteration } from '../src/core/plan/value-iteration'
 import eveningTickets from '../demo/evening-tickets.json' with { type: 'json' }
 import nightRounds from '../demo/night-rounds.json' with { type: 'json' }
@@ -64,7 +64,7 @@ test('one backup at a time: selection, arithmetic and pseudo-code go along, forw
 test('a policy is evaluated to the end, improved once, and what turned is marked', async ({ page }) => {
   await openNew(page, { ...NIGHT, name: 'Evaluate and improve' }, 'plan')
   await page.getByLabel('Method', { exact: true }).selectOption({ label: 'Policy iteration' })
-  await page.getByLabel('Evaluates').selectOption('solve')
+  await page.getByLabel('Evaluation', { exact: true }).selectOption('solve')
   await page.getByRole('button', { name: 'Evaluate', exact: true }).click()
   await expect.poll(() => readout(page, 'Sweep')).toBe('1 of 1')
   await page.keyboard.press('i')

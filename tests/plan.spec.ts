@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test'
 import { compileEnvironment } from '../src/core/environment/compile'
 import type { EnvironmentDocument } from '../src/core/kinds/kinds'
-import { PLAN_DEFAULTS } from '../src/core/plan/planner'
+import { PLAN_DEFAULTS } from '../src/core/plan/plan-settings'
 import { ValueIteration } from '../src/core/plan/value-iteration'
 import nightRounds from '../demo/night-rounds.json' with { type: 'json' }
 import { alerts, clickCell, exportText, named, openNew, readout } from './study'

@@ -2,44 +2,42 @@ import { flagSchema } from '../core/settings/schemas'
 import Joi from 'joi'
 import { Option, type Command } from 'commander'
 import { ProblemError } from '../core/problem'
-import { fromFlag } from '../core/settings/setting'
-import { setting, SETTING_NAMES, type LearnSettings, type SettingName } from '../core/settings/settings'
+import { fromFlag, type Setting, type ValueOf } from '../core/settings/setting'
 
-const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)
+/** How many runs. */
+export const RUNS_SCHEMA = Joi.number().integer().min(1).max(10_000)
 
-/** Options that are no settings of learning. */
-export const optionSchemas = {
-  tolerance: Joi.number().greater(0).max(1e6),
-  horizon: whole(1, 1_000_000),
-  runs: whole(1, 10_000),
-} as const
+/** Settings by name, as they stand in their lists. */
+type Entries = Readonly<Record<string, Setting>>
 
-/** The settings that can be given by a flag. */
-export const FLAGGED = SETTING_NAMES.filter((name) => setting(name).flag !== null)
+/** Those of some settings that can be given by a flag. */
+export function flagged<E extends Entries>(entries: E): Partial<E> {
+  return Object.fromEntries(
+    Object.entries(entries).filter(([, { flag }]) => flag !== null),
+  ) as unknown as Partial<E>
+}
 
 /** Adds the flags of some settings to a command. */
-export function addFlags(command: Command, names: readonly SettingName[]): Command {
-  for (const name of names) {
-    const entry = setting(name)
-    const { name: flag, argument, help } = entry.flag!
-    const option = new Option(`--${flag} ${argument}`, help)
+export function addFlags(command: Command, entries: Entries): Command {
+  for (const entry of Object.values(entries)) {
+    const { name, argument, help } = entry.flag!
+    const option = new Option(`--${name} ${argument}`, help)
     command.addOption(entry.type === 'choice' ? option.choices(Object.keys(entry.options)) : option)
   }
   return command
 }
 
 /** What the flags of some settings say, of those that are given. @throws UsageError naming the flag */
-export function readFlags<N extends SettingName>(
+export function readFlags<E extends Entries>(
   options: Readonly<Record<string, unknown>>,
-  names: readonly N[],
-): Partial<Pick<LearnSettings, N>> {
-  const said: Partial<Record<SettingName, unknown>> = {}
-  for (const name of names) {
-    const entry = setting(name)
-    const value = readOption(entry.flag!.name, options[camelCase(entry.flag!.name)], flagSchema(name))
+  entries: E,
+): { [N in keyof E]?: ValueOf<E[N]> } {
+  const said: Record<string, unknown> = {}
+  for (const [name, entry] of Object.entries(entries)) {
+    const value = readOption(entry.flag!.name, options[camelCase(entry.flag!.name)], flagSchema(entry))
     if (value !== undefined) said[name] = fromFlag(entry, value)
   }
-  return said as Partial<Pick<LearnSettings, N>>
+  return said as { [N in keyof E]?: ValueOf<E[N]> }
 }
 
 /** A flag as the reader of the command line calls it. */

@@ -13,12 +13,18 @@ import { startValue, type Model, type RowPolicy } from '../core/model/model'
 import { evaluatePolicy, firstPolicy, randomPolicy } from '../core/plan/evaluate'
 import { greedyPolicy } from '../core/plan/backup'
 import { actionValuesAt } from '../core/plan/moment'
-import { PLAN_DEFAULTS, planProblem } from '../core/plan/planner'
+import {
+  PLAN_DEFAULTS,
+  PLAN_SETTING_NAMES,
+  PLAN_SETTINGS,
+  type ChosenPlanSettings,
+} from '../core/plan/plan-settings'
+import { planProblem } from '../core/plan/planner'
 import { endingNotes } from '../core/plan/ending-notes'
 import { onePolicy } from '../core/plan/solve'
 import { carryCheckpoint } from '../core/learn/checkpoint'
 import { createPlanner } from '../core/plan/planners'
-import { defaultPlanMethod, planMethod, type PlanMethodId } from '../core/plan/plan-methods'
+import { defaultPlanMethod, planMethod, usesPlanSetting, type PlanMethodId } from '../core/plan/plan-methods'
 import { listNames, refuse } from '../core/problem'
 
 /** Milliseconds between two words about how far long work is. */
@@ -38,18 +44,18 @@ export function plan(
   options: {
     method?: PlanMethodId
     discount?: number
-    tolerance?: number
-    horizon?: number
+    settings: Partial<ChosenPlanSettings>
     /** What an evaluation is of, or policy iteration begins with. */
     policy?: RowPolicy
   },
   progress: Progress,
 ) {
+  const { settings } = options
   const discount = options.discount ?? document.discount
   const started = performance.now()
-  const id = options.method ?? (options.horizon ? 'backward-induction' : defaultPlanMethod(model))
+  const id = options.method ?? (settings.horizon ? 'backward-induction' : defaultPlanMethod(model))
   const method = planMethod(id)
-  if ((options.horizon !== undefined) !== (method.staged === true))
+  if ((settings.horizon !== undefined) !== (method.staged === true))
     refuse(
       '--horizon',
       method.staged
@@ -57,6 +63,9 @@ export function plan(
         : `${method.title} knows no horizon.`,
       method.staged ? 'Add --horizon STEPS.' : 'Leave one of --method and --horizon out.',
     )
+  for (const name of PLAN_SETTING_NAMES)
+    if (settings[name] !== undefined && !usesPlanSetting(method, name))
+      refuse(`--${PLAN_SETTINGS[name].flag!.name}`, `${method.title} has no use for it.`, 'Leave it out.')
   if (options.policy && !(method.settings as readonly string[]).includes('policy'))
     refuse(
       '--policy',
@@ -67,8 +76,7 @@ export function plan(
     ...PLAN_DEFAULTS,
     discount,
     policy: options.policy ?? null,
-    tolerance: options.tolerance ?? PLAN_DEFAULTS.tolerance,
-    horizon: options.horizon ?? PLAN_DEFAULTS.horizon,
+    ...settings,
   })
   let told = started
   while (planner.status.outcome === 'running') {
@@ -80,7 +88,7 @@ export function plan(
   }
   const problem = planProblem(planner.status)
   if (problem) refuse('plan', problem, 'See --discount, --tolerance and --method.')
-  tellEndings(model, model.cap, options.horizon ? undefined : progress)
+  tellEndings(model, model.cap, settings.horizon ? undefined : progress)
   const staged = method.staged === true
   const ties =
     method.purpose === 'prediction'

@@ -90,6 +90,28 @@ describe('plan', () => {
     expect([twice.code, twice.err]).toEqual([1, expect.stringContaining('Value iteration knows no horizon')])
   })
 
+  it('takes the settings of a method, in their range, and says which one has no use for them', async () => {
+    const list = join(folder, 'list.csv')
+    const planned = async (...words: string[]) =>
+      (await pawn('plan', list, '--discount', '0.9', ...words)).err
+    const value = async (...words: string[]) =>
+      (await pawn('plan', list, '--discount', '0.9', '--json', ...words)).json().startValue
+    const usual = await value()
+    for (const words of [
+      ['--method', 'policy-iteration', '--evaluation', 'solve'],
+      ['--method', 'modified-policy-iteration', '--evaluations', '3'],
+      ['--method', 'value-iteration-in-place', '--order', 'backward'],
+    ])
+      expect(await value(...words)).toBeCloseTo(usual, 8)
+    expect(await planned('--method', 'value-iteration', '--order', 'backward')).toContain(
+      '--order: Value iteration has no use for it',
+    )
+    expect(await planned('--tolerance', '0')).toContain('--tolerance: "0" does not fit')
+    expect(await planned('--method', 'modified-policy-iteration', '--evaluations', '1.5')).toContain(
+      '--evaluations: "1.5" does not fit',
+    )
+  })
+
   it('comes to the same values and policy by every method that finds the best', async () => {
     const grid = join(folder, 'grid.json')
     const usual = (await pawn('plan', grid, '--json')).json()

@@ -4,8 +4,9 @@ import { LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods/meth
 import { readChoice } from '../core/settings/choice-schema'
 import { PLAN_METHOD_IDS, type PlanMethodId } from '../core/plan/plan-methods'
 import { listNames, ProblemError } from '../core/problem'
+import { PLAN_SETTINGS } from '../core/plan/plan-settings'
 import { SETTINGS } from '../core/settings/settings'
-import { addFlags, FLAGGED, optionSchemas, readFlags, readOption, UsageError } from './arguments'
+import { addFlags, flagged, readFlags, readOption, RUNS_SCHEMA, UsageError } from './arguments'
 import { check, evaluate, learn, plan, policyFor } from './commands'
 import { basename } from 'node:path'
 import packageFile from '../../package.json'
@@ -47,35 +48,38 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .exitOverride()
     .configureOutput({ writeOut: (text) => terminal.out(text), writeErr: (text) => terminal.err(text) })
   const progress = (text: string) => terminal.err(`${text}\n`)
+  const { discount, episodes, seed, cap } = SETTINGS
   const common = (command: Command) =>
-    command
-      .argument('<file>', FILE)
-      .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
-      .option('--json', 'print one JSON object')
-      .option(`--discount ${SETTINGS.discount.flag!.argument}`, SETTINGS.discount.flag!.help)
+    addFlags(
+      command
+        .argument('<file>', FILE)
+        .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
+        .option('--json', 'print one JSON object'),
+      { discount },
+    )
       .option('--start <state>', 'start here; default: the starts of the file, the first state of a list')
       .exitOverride()
   const finish = (result: object, json: boolean | undefined) =>
     terminal.out(json ? JSON.stringify(result) + '\n' : readable(result))
 
-  common(
-    program
-      .command('plan')
-      .description('the optimal values and policy, or what a method of planning computes'),
+  addFlags(
+    common(
+      program
+        .command('plan')
+        .description('the optimal values and policy, or what a method of planning computes'),
+    ),
+    PLAN_SETTINGS,
   )
     .addOption(new Option('--method <name>', 'default: the quickest for the size').choices(PLAN_METHOD_IDS))
-    .option('--horizon <steps>', 'plan for exactly so many steps, by backward induction')
     .option(
       '--policy <policy>',
       `what is evaluated, or what policy iteration begins with: ${POLICY}; default: random`,
     )
-    .option('--tolerance <number>', 'the largest error a value may have, in units of reward; default 1e-9')
     .action((file, options) => {
       const numbers = {
         method: options.method as PlanMethodId | undefined,
-        ...readFlags(options, ['discount']),
-        tolerance: readOption<number>('tolerance', options.tolerance, optionSchemas.tolerance),
-        horizon: readOption<number>('horizon', options.horizon, optionSchemas.horizon),
+        ...readFlags(options, { discount }),
+        settings: readFlags(options, PLAN_SETTINGS),
       }
       const opened = openEnvironment(file, openingOf(options))
       const policy =
@@ -89,18 +93,14 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .option('--seed <seed>', 'of the sampling; default 1')
     .option('--cap <steps>', SETTINGS.cap.flag!.help)
     .action((file, options) => {
-      const numbers = {
-        ...readFlags(options, ['discount', 'episodes', 'seed', 'cap']),
-      }
+      const numbers = readFlags(options, { discount, episodes, seed, cap })
       const opened = openEnvironment(file, openingOf(options))
       const policy = inFile(options.policy, () => policyFor(opened, options.policy, readJsonFile))
       finish(evaluate(opened, policy, numbers), options.json)
     })
 
-  addFlags(
-    common(program.command('learn').description('let an agent learn')),
-    FLAGGED.filter((name) => name !== 'discount'),
-  )
+  const { discount: _, ...flags } = flagged(SETTINGS)
+  addFlags(common(program.command('learn').description('let an agent learn')), flags)
     .addOption(new Option('--method <name>').choices(LEARN_METHOD_IDS).makeOptionMandatory())
     .option('--runs <count>', 'independent runs with this seed; default 1')
     .option('--from <table>', 'begin from a learned table: a .json, .csv or .npy that Learn exports')
@@ -110,7 +110,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       const opened = openEnvironment(file, openingOf(options))
       const settings = {
         method: options.method as LearnMethodId,
-        runs: readOption<number>('runs', options.runs, optionSchemas.runs),
+        runs: readOption<number>('runs', options.runs, RUNS_SCHEMA),
         from: options.from ? { name: basename(options.from), bytes: readBytes(options.from) } : undefined,
         policy: options.policy
           ? inFile(options.policy, () => policyFor(opened, options.policy, readJsonFile))
@@ -120,7 +120,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
           ...(options.settings
             ? inFile(options.settings, () => readChoice(readJsonFile(options.settings)))
             : {}),
-          ...readFlags(options, FLAGGED),
+          ...readFlags(options, { discount, ...flags }),
         },
       }
       finish(learn(opened, settings, progress), options.json)

@@ -1,6 +1,7 @@
 import type { Model } from '../model/model'
 import { backupRow } from './backup'
-import { Planner, type PlanSettings, type PlanSnapshot } from './planner'
+import { Planner, type PlanSnapshot } from './planner'
+import type { PlanSettings } from './plan-settings'
 
 interface TableSnapshot extends PlanSnapshot {
   /** [rows] */

@@ -7,7 +7,7 @@ import { RandomStream } from '../random/generator'
 import { gridDocument, gridModel, randomModel } from '../testing/models'
 import { add, fraction, solve, subtract, times, toNumber } from '../testing/rational'
 import { evaluatePolicy, firstPolicy, randomPolicy } from './evaluate'
-import { PLAN_DEFAULTS } from './planner'
+import { PLAN_DEFAULTS } from './plan-settings'
 
 describe('exact evaluation', () => {
   it('solves the random walk on a line: v(k) = k (n - k) x the cost of a step', () => {

@@ -1,5 +1,6 @@
 import type { Model } from '../model/model'
-import { Planner, type PlanSettings, type PlanSnapshot } from './planner'
+import { Planner, type PlanSnapshot } from './planner'
+import type { PlanSettings } from './plan-settings'
 import { chainPolicy, chooseChain, sweepForm } from './sweep-form'
 import { createSweeper } from './sweeper'
 import type { Sweeper } from './sweeper-kind'

@@ -1,7 +1,7 @@
 import type { Model } from '../model/model'
 import { greedyPolicy } from './backup'
 import { actionValuesAt } from './moment'
-import { PLAN_DEFAULTS } from './planner'
+import { PLAN_DEFAULTS } from './plan-settings'
 import { BackwardInduction } from './value-iteration'
 
 /** Values and best actions for every number of steps that are left, from 1 on. */

@@ -13,7 +13,7 @@ import {
   valuesAt,
 } from './moment'
 import { PLAN_METHOD_IDS, planMethod, type PlanMethodId } from './plan-methods'
-import { PLAN_DEFAULTS } from './planner'
+import { PLAN_DEFAULTS } from './plan-settings'
 import { backupWorking } from './working'
 
 const CORRIDOR = gridModel(['....'], {

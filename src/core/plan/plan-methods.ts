@@ -1,10 +1,11 @@
 import type { Purpose } from '../purpose'
 import { pseudoCode, type PseudoLine } from '../explain/pseudo-code'
 import type { Model } from '../model/model'
+import type { PlanSettingName } from './plan-settings'
 import type { Planner } from './planner'
 
 /** What can be set for some methods only. */
-export type PlanOption = 'order' | 'evaluations' | 'evaluation' | 'horizon' | 'policy'
+export type PlanOption = Exclude<PlanSettingName, 'tolerance'> | 'policy'
 
 export interface PlanMethod {
   readonly title: string
@@ -220,6 +221,11 @@ export const PLAN_METHOD_IDS = Object.keys(PLAN_METHODS) as PlanMethodId[]
 
 export function planMethod(id: PlanMethodId): PlanMethod {
   return PLAN_METHODS[id]
+}
+
+/** Whether a method has a use for a setting: all that work by sweeps for a tolerance. */
+export function usesPlanSetting({ settings, staged = false }: PlanMethod, name: PlanSettingName): boolean {
+  return name === 'tolerance' ? !staged : settings.includes(name)
 }
 
 /** From how many rows on the quickest method is the default; below, all are done before one looks up. */

@@ -5,7 +5,7 @@ import { endlessGain } from './endless-gain'
 import { evaluatePolicy, randomPolicy } from './evaluate'
 import { properPolicy } from './proper'
 import { statesWithoutEnding, stepsToEnding } from './reach'
-import type { SweepOrder } from './sweep-order'
+import type { PlanSettings } from './plan-settings'
 import type { Sweeper } from './sweeper-kind'
 
 /** Where a plan stands. Only `running` goes on. */
@@ -21,46 +21,6 @@ export type PlanStatus =
   /** The equations of a policy would take too much memory or time to be solved at once. */
   | { readonly outcome: 'too-large' }
   | { readonly outcome: 'budget-spent' }
-
-export interface PlanSettings {
-  /** 0 to 1 */
-  readonly discount: number
-  /** The error, in units of reward, that every value is guaranteed to be within at the end. */
-  readonly tolerance: number
-  /** Sweeps after which a plan is given up. */
-  readonly sweeps: number
-  /** In which order a sweep in place goes through the states. */
-  readonly order: SweepOrder
-  /** Sweeps of evaluation between two improvements of modified policy iteration. */
-  readonly evaluations: number
-  /** How policy iteration evaluates a policy. */
-  readonly evaluation: Evaluating
-  /** Steps an episode lasts, for backward induction. */
-  readonly horizon: number
-  /** [rows] the policy that is evaluated, or that policy iteration begins with; null for all actions equally often. */
-  readonly policy: RowPolicy | null
-  /**
-   * [states] values to begin with, those of an earlier plan of nearly the same model; null for the method's own.
-   * Left aside at discount 1, where a start that is too high may never come down, and by backward induction.
-   */
-  readonly initial: Float64Array | null
-}
-
-/** The ways to evaluate a policy within policy iteration. */
-export const EVALUATING = { sweeps: 'by sweeps', solve: 'by a linear solve' } as const
-export type Evaluating = keyof typeof EVALUATING
-
-export const PLAN_DEFAULTS = {
-  discount: 0.95,
-  tolerance: 1e-9,
-  sweeps: 1_000_000,
-  order: 'from-endings',
-  evaluations: 5,
-  evaluation: 'sweeps',
-  horizon: 20,
-  policy: null,
-  initial: null,
-} as const satisfies PlanSettings
 
 /** What a sweep did: took the best action everywhere, followed a policy, solved its equations, or changed the policy. */
 export type PlanPhase = 'optimise' | 'evaluate' | 'solve' | 'improve'

@@ -5,7 +5,8 @@ import { LinearEvaluation, PolicyEvaluation, PolicyIteration } from './policy-it
 import { PrioritisedValueIteration } from './prioritised'
 import { BackwardInduction, InPlaceValueIteration, ValueIteration } from './value-iteration'
 import type { PlanMethodId } from './plan-methods'
-import type { Planner, PlanSettings } from './planner'
+import type { Planner } from './planner'
+import type { PlanSettings } from './plan-settings'
 
 /** What plans by each method: apart from their descriptions, as pages describe methods and workers run them. */
 const PLANNERS: { readonly [Id in PlanMethodId]: (model: Model, settings: PlanSettings) => Planner } = {

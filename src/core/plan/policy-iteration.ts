@@ -1,7 +1,8 @@
 import type { Model } from '../model/model'
 import { actionValues, backupRow, greedyPolicy, optimalSweep, TIE } from './backup'
 import { evaluatePolicy, randomPolicy } from './evaluate'
-import { Planner, type PlanSettings, type PlanSnapshot } from './planner'
+import { Planner, type PlanSnapshot } from './planner'
+import type { PlanSettings } from './plan-settings'
 import { endlessUnder, statesWithoutEnding, stepsToEnding } from './reach'
 import { sweepSequence } from './sweep-order'
 

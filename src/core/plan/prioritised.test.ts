@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import { gridModel } from '../testing/models'
 import { actionValues } from './backup'
-import { PLAN_DEFAULTS } from './planner'
+import { PLAN_DEFAULTS } from './plan-settings'
 import { PrioritisedValueIteration } from './prioritised'
 import { StateQueue } from './state-queue'
 import { sweepSequence } from './sweep-order'

@@ -6,7 +6,7 @@ import { World } from '../learn/world'
 import { chancyGrid } from '../testing/learning'
 import { gridModel } from '../testing/models'
 import { evaluatePolicy } from './evaluate'
-import { PLAN_DEFAULTS } from './planner'
+import { PLAN_DEFAULTS } from './plan-settings'
 import { defaultPlanMethod } from './plan-methods'
 import { OPTIMUM_TOLERANCE, OptimumSearch, solveOptimum } from './solve'
 

@@ -3,7 +3,8 @@ import { startValue, type Model, type RowPolicy } from '../model/model'
 import { greedyPolicy } from './backup'
 import { actionValuesAt } from './moment'
 import { defaultPlanMethod } from './plan-methods'
-import { PLAN_DEFAULTS, type Planner, type PlanStatus } from './planner'
+import { PLAN_DEFAULTS } from './plan-settings'
+import type { Planner, PlanStatus } from './planner'
 import { properPolicy } from './proper'
 
 /** Every value of an optimum is certain to this, in units of reward. */

@@ -4,7 +4,7 @@ import { gridModel, randomModel, type RationalModel } from '../testing/models'
 import { add, fraction, isLess, solve, subtract, times, toNumber, type Fraction } from '../testing/rational'
 import { actionValues, greedyPolicy } from './backup'
 import { actionValuesAt } from './moment'
-import { PLAN_DEFAULTS } from './planner'
+import { PLAN_DEFAULTS } from './plan-settings'
 import { BackwardInduction, ValueIteration } from './value-iteration'
 
 function plan(model: RationalModel['model'], discount: number, tolerance = 1e-10) {

@@ -1,5 +1,6 @@
 import type { Model } from '../model/model'
-import { Planner, type PlanSettings } from './planner'
+import { Planner } from './planner'
+import type { PlanSettings } from './plan-settings'
 import { sweepForm } from './sweep-form'
 import { createSweeper } from './sweeper'
 import type { Sweeper } from './sweeper-kind'

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { gridModel } from '../testing/models'
-import { PLAN_DEFAULTS } from '../plan/planner'
+import { PLAN_DEFAULTS } from '../plan/plan-settings'
 import { ValueIteration } from '../plan/value-iteration'
 import { PlanRecording } from './plan-recording'
 

@@ -1,5 +1,6 @@
 import { createPlanner } from '../plan/planners'
-import type { Planner, PlanSettings, PlanSnapshot } from '../plan/planner'
+import type { Planner, PlanSnapshot } from '../plan/planner'
+import type { PlanSettings } from '../plan/plan-settings'
 import { type PlanMethodId } from '../plan/plan-methods'
 import type { Model, RowPolicy } from '../model/model'
 import { actionValues, greedyPolicy } from '../plan/backup'

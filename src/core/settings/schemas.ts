@@ -2,7 +2,7 @@ import Joi from 'joi'
 import { EXPLORATION_WAYS, EXPLORATIONS } from '../learn/explore/explorations'
 import { numberSchema } from './number-schema'
 import { scheduleSchema } from './schedule-schema'
-import type { KindNumber } from './setting'
+import type { KindNumber, OwnSetting, Setting } from './setting'
 import { RATE_RANGE, setting, type OwnSettingName, type SettingName } from './settings'
 
 /** What the settings may be that have a form of their own. */
@@ -23,6 +23,11 @@ const OWN_SCHEMAS: Readonly<Record<OwnSettingName, Joi.Schema>> = {
 /** What a setting may be in a link, a file or a document. */
 export function schemaOf(name: SettingName): Joi.Schema {
   const entry = setting(name)
+  return entry.type === 'own' ? OWN_SCHEMAS[name as OwnSettingName] : entrySchema(entry)
+}
+
+/** What the value of an entry may be. */
+function entrySchema(entry: Exclude<Setting, OwnSetting>): Joi.Schema {
   switch (entry.type) {
     case 'number':
       return numberSchema(entry)
@@ -42,13 +47,10 @@ export function schemaOf(name: SettingName): Joi.Schema {
           }),
         ),
       )
-    case 'own':
-      return OWN_SCHEMAS[name as OwnSettingName]
   }
 }
 
-/** What a flag may be followed by. */
-export function flagSchema(name: SettingName): Joi.Schema {
-  const entry = setting(name)
-  return entry.type === 'own' && entry.fromFlag ? numberSchema(entry.fromFlag.range) : schemaOf(name)
+/** What the flag of a setting may be followed by. */
+export function flagSchema(entry: Setting): Joi.Schema {
+  return entry.type === 'own' ? numberSchema(entry.fromFlag!.range) : entrySchema(entry)
 }

@@ -5,6 +5,7 @@ export interface NumberRange {
   /** True when `min` itself is too small. */
   readonly aboveMin?: boolean
   readonly whole?: boolean
+  readonly unit?: string
 }
 
 /** How a setting is given on the command line. */

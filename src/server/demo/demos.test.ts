@@ -8,7 +8,7 @@ import { scorePolicies } from '../../core/evaluate/scores'
 import { startValue, type Model } from '../../core/model/model'
 import { actionValues, greedyPolicy } from '../../core/plan/backup'
 import { evaluatePolicy } from '../../core/plan/evaluate'
-import { PLAN_DEFAULTS } from '../../core/plan/planner'
+import { PLAN_DEFAULTS } from '../../core/plan/plan-settings'
 import { ValueIteration } from '../../core/plan/value-iteration'
 
 const load = (name: string) => parseEnvironment(readFileSync(`demo/${name}.json`, 'utf8'))

@@ -1,5 +1,5 @@
 import type { Model } from '../../core/model/model'
-import { PLAN_DEFAULTS } from '../../core/plan/planner'
+import { PLAN_DEFAULTS } from '../../core/plan/plan-settings'
 import { startPlanWorker } from '../../hosts/browser/launcher'
 import type { NamedPlan } from './plan-session'
 

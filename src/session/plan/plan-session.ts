@@ -2,8 +2,7 @@ import { createStore, type StoreApi } from 'zustand'
 import type { Model, RowPolicy } from '../../core/model/model'
 import { defaultPlanMethod, planMethod, type PlanMethodId } from '../../core/plan/plan-methods'
 import type { HeldPlan } from '../../core/plan/difference'
-import type { SweepOrder } from '../../core/plan/sweep-order'
-import { PLAN_DEFAULTS, type Evaluating } from '../../core/plan/planner'
+import { chosenOf, FIRST_CHOSEN, PLAN_DEFAULTS, type ChosenPlanSettings } from '../../core/plan/plan-settings'
 import type { HorizonPlan } from '../../core/plan/horizon'
 import type { PlanGoal } from '../../core/recording/plan-recording'
 import { startPlanWorker, type Connection } from '../../hosts/browser/launcher'
@@ -13,14 +12,9 @@ import type { Speed } from '../../hosts/protocol/common'
 import { EQUIPROBABLE, type PolicyFinder, type PolicySource } from './policy-source'
 
 /** What can be chosen; a change plans from the start, or is followed by a plan that was finished. */
-export interface PlanChoice {
+export interface PlanChoice extends ChosenPlanSettings {
   readonly method: PlanMethodId
   readonly discount: number
-  readonly tolerance: number
-  readonly order: SweepOrder
-  readonly evaluations: number
-  readonly evaluation: Evaluating
-  readonly horizon: number
   /** The policy that is evaluated or improved first. */
   readonly source: PolicySource
 }
@@ -96,11 +90,7 @@ export function createPlanSession(
   const store = createStore<PlanState>()(() => ({
     method: 'value-iteration',
     discount,
-    tolerance: PLAN_DEFAULTS.tolerance,
-    order: PLAN_DEFAULTS.order,
-    evaluations: PLAN_DEFAULTS.evaluations,
-    evaluation: PLAN_DEFAULTS.evaluation,
-    horizon: PLAN_DEFAULTS.horizon,
+    ...FIRST_CHOSEN,
     source: EQUIPROBABLE,
     speed: 4,
     unit: 'sweep',
@@ -164,22 +154,17 @@ export function createPlanSession(
         ? { failure: null, following: true, warm: true }
         : { frame: null, changes: [], work: [], failure: null, following: false, warm: false },
     )
-    const { method, discount, tolerance, order, evaluations, evaluation, horizon } = choice
+    const { method, discount } = choice
     connection.post({
       type: 'open',
       session,
       model: known === model ? null : model,
       method: follow ? followingMethod(method) : method,
       settings: {
+        ...PLAN_DEFAULTS,
+        ...chosenOf(choice),
         discount,
-        tolerance,
-        order,
-        evaluations,
-        evaluation,
-        horizon,
         policy,
-        initial: null,
-        sweeps: PLAN_DEFAULTS.sweeps,
       },
       follow,
     })
@@ -285,9 +270,10 @@ export function createPlanSession(
   return self
 }
 
-function choiceOf(state: PlanState): PlanChoice {
-  const { method, discount, tolerance, order, evaluations, evaluation, horizon, source } = state
-  return { method, discount, tolerance, order, evaluations, evaluation, horizon, source }
+/** What is chosen, out of all that a session holds. */
+export function choiceOf(state: PlanState): PlanChoice {
+  const { method, discount, source } = state
+  return { method, discount, source, ...chosenOf(state) }
 }
 
 function isSame(one: PlanChoice, other: PlanChoice): boolean {

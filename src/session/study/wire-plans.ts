@@ -1,5 +1,5 @@
 import { follow } from '../follow'
-import type { PlanChoice } from '../plan/plan-session'
+import { choiceOf, type PlanChoice } from '../plan/plan-session'
 import type { PolicyFinder } from '../plan/policy-source'
 import { findPolicy } from '../plan/policy-sources'
 import { cursorOf, stateAt } from './cursor'
@@ -27,18 +27,7 @@ export function wirePlans({ study, model, plan, beside, drive, learn }: Study): 
         if (building) plan.follow()
         if (building || second === null) return
         const openSecond = () => {
-          const { discount, tolerance, order, evaluations, evaluation, horizon, source } =
-            plan.store.getState()
-          const choice: PlanChoice = {
-            method: second,
-            discount,
-            tolerance,
-            order,
-            evaluations,
-            evaluation,
-            horizon,
-            source,
-          }
+          const choice: PlanChoice = { ...choiceOf(plan.store.getState()), method: second }
           const differing = Object.entries(choice).filter(
             ([key, value]) => beside.store.getState()[key as keyof PlanChoice] !== value,
           )

@@ -4,7 +4,7 @@ import { FUNCTIONS } from './functions'
 import { CALLS, RULES } from './vocabulary'
 import { rulebook, outcomesOf } from '../../testing/rulebooks'
 import { scorePolicies } from '../../evaluate/scores'
-import { PLAN_DEFAULTS } from '../../plan/planner'
+import { PLAN_DEFAULTS } from '../../plan/plan-settings'
 import { BackwardInduction, ValueIteration } from '../../plan/value-iteration'
 import { startValue, type Model } from '../../model/model'
 

@@ -1,9 +1,9 @@
 'use client'
 
 import { useStore } from 'zustand'
-import { planMethod } from '../../../core/plan/plan-methods'
-import { EVALUATING, type Evaluating } from '../../../core/plan/planner'
-import { SWEEP_ORDERS, type SweepOrder } from '../../../core/plan/sweep-order'
+import { planMethod, usesPlanSetting } from '../../../core/plan/plan-methods'
+import { PLAN_SETTING_NAMES, PLAN_SETTINGS } from '../../../core/plan/plan-settings'
+import { EntryField } from '../../parts/EntryField'
 import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
 import { SetApart } from '../../study/SetApart'
@@ -15,10 +15,9 @@ import { learnedPolicy, policySources } from '../../../session/plan/policy-sourc
 export function PlanFields() {
   const { plan, learn } = useParts()
   const compiled = useModel((state) => state.compiled)
-  const { method, discount, tolerance, order, evaluations, evaluation, horizon, source } = useStore(
-    plan.store,
-  )
-  const { settings, staged } = planMethod(method)
+  const choice = useStore(plan.store)
+  const { method, discount, source } = choice
+  const { settings } = planMethod(method)
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-2">
       <NumberField
@@ -49,56 +48,16 @@ export function PlanFields() {
         value={discount}
         onTake={(own) => plan.choose({ discount: own })}
       />
-      {staged ? (
-        <NumberField
-          label="Horizon"
-          unit="steps"
-          whole
-          value={horizon}
-          min={1}
-          max={100_000}
-          hint="How many steps an episode lasts."
-          onChange={(value) => plan.choose({ horizon: value })}
-        />
-      ) : (
-        <NumberField
-          label="Tolerance"
-          value={tolerance}
-          min={0}
-          max={1e6}
-          aboveMin
-          hint="Sweeps stop when every value is guaranteed to be this close to the answer."
-          onChange={(value) => plan.choose({ tolerance: value })}
-        />
-      )}
-      {settings.includes('order') && (
-        <Select
-          label="Order of a sweep"
-          value={order}
-          options={SWEEP_ORDERS}
-          hint="In which order the states are backed up."
-          onChange={(value) => plan.choose({ order: value as SweepOrder })}
-        />
-      )}
-      {settings.includes('evaluations') && (
-        <NumberField
-          label="Sweeps of evaluation"
-          whole
-          value={evaluations}
-          min={1}
-          max={10_000}
-          hint="Before the policy is improved again."
-          onChange={(value) => plan.choose({ evaluations: value })}
-        />
-      )}
-      {settings.includes('evaluation') && (
-        <Select
-          label="Evaluates"
-          value={evaluation}
-          options={EVALUATING}
-          hint="How the policy is evaluated. A linear solve counts no backups."
-          onChange={(value) => plan.choose({ evaluation: value as Evaluating })}
-        />
+      {PLAN_SETTING_NAMES.map(
+        (name) =>
+          usesPlanSetting(planMethod(method), name) && (
+            <EntryField
+              key={name}
+              entry={PLAN_SETTINGS[name]}
+              value={choice[name]}
+              onChange={(value) => plan.choose({ [name]: value })}
+            />
+          ),
       )}
       {settings.includes('policy') && compiled && (
         <Select
