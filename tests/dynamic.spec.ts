@@ -79,7 +79,7 @@ test('a policy is evaluated to the end, improved once, and what turned is marked
   await expect.poll(() => readout(page, 'Value at the start')).toBe('4.5974')
 })
 
-test('what if: the plan follows the discount, and says how many states act otherwise than before', async ({
+test('what if: the plan follows the discount, and says how many states act differently than before', async ({
   page,
 }) => {
   await openNew(page, { ...NIGHT, name: 'What if' }, 'plan')
@@ -90,21 +90,21 @@ test('what if: the plan follows the discount, and says how many states act other
   expect(turnedCount).toBeGreaterThan(0)
   await page.getByRole('tab', { name: 'What if' }).click()
   await expect(page.getByTestId('difference')).toContainText(
-    `${turnedCount} of ${compared} states act otherwise`,
+    `${turnedCount} of ${compared} states act differently`,
   )
   await page.getByLabel('Show the difference on the board').check()
-  await expect(page.getByText('value now less value held')).toBeVisible()
+  await expect(page.getByText('value now minus value kept')).toBeVisible()
   await clickCell(page, 0, 3)
   const a4 = after.model.labels.indexOf('A4')
   const difference = (after.values[a4] - before.values[a4]).toFixed(3).replace('-', '−')
   await expect(page.getByTestId('readout')).toContainText(`value ${difference}`)
   // A knob is followed as well; back where it all began nothing differs.
   await page.getByLabel('Slide the discount').fill(String(NIGHT.discount))
-  await expect(page.getByTestId('difference')).toContainText(`0 of ${compared} states act otherwise`)
+  await expect(page.getByTestId('difference')).toContainText(`0 of ${compared} states act differently`)
   await page.getByRole('slider', { name: 'veer' }).fill('0.4')
   await expect(page.getByTestId('difference')).not.toContainText(`0 of ${compared} states`)
-  await page.getByRole('button', { name: 'Let go' }).click()
-  await expect(page.getByText('value now less value held')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Stop comparing' }).click()
+  await expect(page.getByText('value now minus value kept')).toHaveCount(0)
 })
 
 test('bonuses that bend the best policy are found out', async ({ page }) => {
@@ -124,7 +124,7 @@ test('bonuses that bend the best policy are found out', async ({ page }) => {
   await expect(page.getByTestId('difference')).not.toContainText('0 of 7 states')
   await page.getByRole('button', { name: 'Bonuses as a potential' }).click()
   await expect(page.getByText('the same, bonuses as a potential')).toBeVisible()
-  await expect(page.getByTestId('difference')).toContainText('states act otherwise')
+  await expect(page.getByTestId('difference')).toContainText('states act differently')
 })
 
 test('two methods side by side have made equally many backups', async ({ page }) => {

@@ -13,20 +13,20 @@ async function importText(page: Page, name: string, text: string) {
     .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) })
 }
 
-test('versions: kept by itself and by name, compared, gone back to, undone', async ({ page }) => {
+test('versions: kept automatically and by name, compared, restored, undone', async ({ page }) => {
   const id = await openNew(page, named('Kept', FLOOR))
   const floor = async () => ((await savedDocument(page, id)) as GridEnvironment).grid.floor
   await clickCell(page, 1, 0)
   await savedDocument(page, id)
   await page.getByRole('button', { name: 'Versions' }).click()
   const dialog = page.getByRole('dialog', { name: 'Versions' })
-  await expect(dialog.getByText('kept by itself')).toHaveCount(1)
+  await expect(dialog.getByText('kept automatically')).toHaveCount(1)
   await dialog.getByLabel('Name of the version').fill('one wall')
-  await dialog.getByRole('button', { name: 'Keep as it is' }).click()
-  await expect(dialog.getByText('There is no difference.')).toBeVisible()
-  await dialog.getByText('kept by itself').click()
+  await dialog.getByRole('button', { name: 'Keep this version' }).click()
+  await expect(dialog.getByText('Nothing differs.')).toBeVisible()
+  await dialog.getByText('kept automatically').click()
   await expect(dialog.getByLabel('Differences')).toHaveText('Cell B1: parquet → wall')
-  await dialog.getByRole('button', { name: 'Go back to it' }).click()
+  await dialog.getByRole('button', { name: 'Restore this version' }).click()
   await expect(dialog).toHaveCount(0)
   expect(await floor()).toEqual(FLOOR)
   await page.keyboard.press('Control+z')
@@ -46,7 +46,7 @@ test('a variant follows its base, shows what it says otherwise, and takes it bac
   await page.getByRole('menuitem', { name: 'New variant' }).click()
   await expect(page.getByLabel('Name of the environment')).toHaveValue('Trunk, variant')
   const panel = page.getByRole('complementary')
-  await expect(panel).toContainText('There is no difference.')
+  await expect(panel).toContainText('Nothing differs.')
   await panel.getByLabel('Veer chance').fill('0.4')
   await clickCell(page, 0, 0)
   await expect(panel.getByLabel('Differences').getByRole('listitem')).toHaveText([

@@ -132,7 +132,7 @@ test.describe('tables', () => {
     const { table } = (await savedDocument(page, id)) as TableEnvironment
     expect(table.places.over[0]).toBeCloseTo((60 - left) / scale, -1)
     expect(table.places.over[1]).toBeCloseTo((60 - top) / scale, -1)
-    await page.getByRole('button', { name: 'Let them find their own places' }).click()
+    await page.getByRole('button', { name: 'Lay the graph out automatically' }).click()
     expect(((await savedDocument(page, id)) as TableEnvironment).table.places).toEqual({})
   })
 

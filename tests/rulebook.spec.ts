@@ -155,7 +155,7 @@ test('the map shows any two variables, the others set or summed up, and remember
   await hover(1, 4)
   await expect(page.getByTestId('readout')).toContainText('ring 2 1 3 4 5: start; value −1.111; policy press')
   await hover(0, 0)
-  await expect(page.getByTestId('readout')).toContainText('No state lies here')
+  await expect(page.getByTestId('readout')).toContainText('No state is here')
   await page.getByLabel('Across').selectOption('ring[2]')
   await expect(page.getByLabel('Up', { exact: true })).toHaveValue('ring[1]')
   await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible()

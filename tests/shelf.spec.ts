@@ -105,7 +105,7 @@ test('an address that leads nowhere says so', async ({ page }) => {
   for (const address of ['/environment/nobody/plan', '/nowhere']) {
     const response = await page.goto(address)
     expect(response!.status()).toBe(404)
-    await expect(page.getByRole('heading', { name: 'Nothing stands here' })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Nothing is here' })).toBeVisible()
   }
 })
 

@@ -6,7 +6,7 @@ import { Button } from '../ui/parts/Button'
 export default function ErrorPage({ error, reset }: { error: Error; reset(): void }) {
   return (
     <main className="mx-auto flex min-h-dvh max-w-xl flex-col items-start justify-center gap-3 px-6">
-      <h1 className="font-title text-3xl font-semibold">Something broke</h1>
+      <h1 className="font-title text-3xl font-semibold">Something went wrong</h1>
       <p>This is a fault of the program, not yours. What was saved is safe.</p>
       <pre className="max-w-full overflow-auto text-[13px] whitespace-pre-wrap text-ink-soft">
         {error.message}

@@ -47,6 +47,10 @@ export function turnKnob(document: EnvironmentDocument, name: string, value: num
     )
   }
   if (!(value >= knob.low && value <= knob.high))
-    refuse(place, `The knob is set to ${value}; its range is ${knob.low} to ${knob.high}.`, 'Stay within.')
+    refuse(
+      place,
+      `The knob is set to ${value}; its range is ${knob.low} to ${knob.high}.`,
+      'Choose a value in that range.',
+    )
   return knob.turned(value)
 }

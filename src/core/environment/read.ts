@@ -27,5 +27,9 @@ export function readEnvironment(text: string, name: string, ending = ''): Enviro
     const document = read(name, text)
     if (document) return document
   }
-  return refuse('text', 'It is in no form that can be read.', 'Choose a .json, .rules, .csv or .txt file.')
+  return refuse(
+    'text',
+    'Its format is not one that can be read.',
+    'Choose a .json, .rules, .csv or .txt file.',
+  )
 }

@@ -49,7 +49,7 @@ export function readNpy(
   const type = /'descr':\s*'([^']+)'/.exec(head)?.[1] ?? ''
   const reader = NUMBERS[type]
   if (!reader) bad(`Its numbers are of the kind "${type}".`)
-  if (!/'fortran_order':\s*False/.test(head)) bad('Its columns run faster than its rows.')
+  if (!/'fortran_order':\s*False/.test(head)) bad('It is stored in column order.')
   const shape = (/'shape':\s*\(([^)]*)\)/.exec(head)?.[1] ?? '').split(',').flatMap((size) => {
     return size.trim() === '' ? [] : [Number(size)]
   })

@@ -69,7 +69,7 @@ describe('a checkpoint', () => {
     expect([...carried.table.slice(0, 8)]).toEqual([...table])
     expect(carried.table.slice(8).every(Number.isNaN)).toBe(true)
     expect(carriedInWords(carried)).toBe(
-      '8 of 28 numbers found their place by name; new here, and begun afresh: C1, D1, A2, B2, C2',
+      '8 of 28 numbers found their place by name; new here, with initial values: C1, D1, A2, B2, C2',
     )
     const back = carryCheckpoint(
       makeCheckpoint(new World(large), new Float64Array(28).fill(2), ABOUT),
@@ -88,7 +88,7 @@ describe('a checkpoint', () => {
     const world = new World(chancyGrid())
     const read = (text: string) => () => readCheckpoint(bytes(text), 'f', world, ABOUT)
     expect(read('{"a":')).toThrow(/damaged/)
-    expect(read('{"format":"x"}')).toThrow(/format.*no table of ours/)
+    expect(read('{"format":"x"}')).toThrow(/format.*not a learned table in our format/)
     expect(read('state,worth\nA1,3')).toThrow(/no column value/)
     expect(read('state,action,value\nA1,north,lots')).toThrow(/line 2.*"lots" is no number/)
     expect(() => readCheckpoint(writeNpy(new Float64Array(4), [2, 2]), 'f', world, ABOUT)).toThrow(

@@ -131,7 +131,7 @@ export function carriedInWords({ found, cells, missing, unused }: Carried): stri
   if (found === cells && unused.length === 0) return 'every number found its place by name'
   return [
     `${found} of ${cells} numbers found their place by name`,
-    missing.length ? `new here, and begun afresh: ${listNames(missing)}` : '',
+    missing.length ? `new here, with initial values: ${listNames(missing)}` : '',
     unused.length ? `not here any more: ${listNames(unused)}` : '',
   ]
     .filter(Boolean)

@@ -24,7 +24,7 @@ export const LEARN_PRESETS = {
   },
   settle: {
     title: 'Explore, then settle',
-    hint: 'Tries everything at first and less and less later, with smaller and smaller steps: what finds the best policy in chancy worlds.',
+    hint: 'Tries everything at first and less and less later, with smaller and smaller steps: finds the best policy in random environments.',
     apply: ({ method, episodes }) => ({
       ...(learnMethod(method).tableHolds === 'preferences'
         ? {}
@@ -44,7 +44,7 @@ export const LEARN_PRESETS = {
   },
   optimist: {
     title: 'Optimist',
-    hint: 'Never explores by chance, but begins with a table that promises much: whatever was not tried looks best.',
+    hint: 'Never explores at random, but begins with optimistic values: whatever has not been tried looks best.',
     apply: () => ({
       exploration: { way: 'epsilon-greedy', level: constant(0) },
       start: { kind: 'constant', value: 50 },
@@ -52,7 +52,7 @@ export const LEARN_PRESETS = {
     }),
   },
   softmax: {
-    title: 'Better is likelier',
+    title: 'Softmax exploration',
     hint: 'Softmax with a temperature that falls: bad actions are tried less often than nearly good ones.',
     apply: ({ episodes }) => ({
       exploration: {

@@ -35,7 +35,7 @@ export function checkCheckpoint(value: unknown): Checkpoint {
   if (error)
     refuse(
       error.details[0].path.join('.') || 'the file',
-      `It is no table of ours: ${error.message}.`,
+      `It is not a learned table in our format: ${error.message}.`,
       'Export a table from Learn to see what one looks like.',
     )
   const checkpoint = checked as Checkpoint

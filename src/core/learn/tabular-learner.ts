@@ -273,7 +273,7 @@ export abstract class TabularLearner implements Learner {
       reason: `The number for ${labels[state]} diverged in step ${formatCount(this.steps + 1)}: ${
         Number.isFinite(value)
           ? `it would have become ${significantNumber(value)}`
-          : 'it is no number any more'
+          : 'it is no longer a number'
       }, far beyond any return (${formatNumber(this.most / RUNAWAY)} at the most). It was not written; the timeline goes back to where all was well. Take a smaller learning rate.`,
     }
     return false

@@ -98,7 +98,7 @@ policy(s) ← the actions with the largest Q(s, a) @end`),
   },
   'policy-iteration': {
     title: 'Policy iteration',
-    idea: 'Works out what the policy is worth, then every state changes to what looks best, and so on until nothing changes.',
+    idea: 'Evaluates the policy, then every state switches to the action that looks best, and so on until nothing changes.',
     source: 'Howard 1960; Sutton & Barto 2018, section 4.3',
     settings: ['policy', 'evaluation'],
     purpose: 'control',

@@ -282,7 +282,7 @@ export abstract class Planner {
 export function planProblem(status: PlanStatus): string | undefined {
   switch (status.outcome) {
     case 'never-ends':
-      return `At discount 1 no value is finite: no action leads from ${listNames(status.states)} to an ending. Open a way, add an ending, or use a discount below 1.`
+      return `At discount 1 no value is finite: no action leads from ${listNames(status.states)} to an ending. Make an ending reachable, or use a discount below 1.`
     case 'improper':
       return `At discount 1 this policy has no value: from ${listNames(status.states)} it never comes to an ending. Use a discount below 1, or let a step cost something.`
     case 'gains-for-ever':

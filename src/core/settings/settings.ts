@@ -156,7 +156,7 @@ export const SETTINGS = {
   start: kind<StartTable>({
     label: 'Initial values',
     shown: 'more',
-    hint: 'What is known before the first update. More than can be had is optimistic: everything gets tried by itself. Endings are always 0.',
+    hint: 'What is known before the first update. Values above anything that can be earned are optimistic: every action then gets tried. Endings are always 0.',
     usual: { kind: 'zero' },
     kinds: {
       zero: { title: 'zero', usual: { kind: 'zero' }, numbers: {} },
@@ -189,7 +189,7 @@ export const SETTINGS = {
   ties: choice({
     label: 'Tie-breaking',
     shown: 'more',
-    hint: 'Which of several best actions is taken. With the first, a fresh agent whose table is all the same goes the same way for ever, into a wall if it must.',
+    hint: 'Which of several best actions is taken. With the first, a new agent whose values are all equal keeps taking the same action, even into a wall.',
     options: { random: 'random', first: 'the first' },
     usual: 'random',
     flag: { name: 'ties', argument: '<way>', help: 'which of several best actions is taken' },

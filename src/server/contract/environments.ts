@@ -41,7 +41,7 @@ export interface EnvironmentRecord {
 /** An earlier state of an environment. */
 export interface VersionSummary {
   readonly id: string
-  /** Given by hand; null for what was kept by itself. */
+  /** Given by hand; null for what was kept automatically. */
   readonly name: string | null
   /** ISO 8601: when the environment was last changed before it was kept. */
   readonly createdAt: string

@@ -30,7 +30,7 @@ export const versions = sqliteTable(
   {
     id: text('id').primaryKey(),
     environmentId: text('environment_id').notNull(),
-    /** Given by hand; null for what was kept by itself. */
+    /** Given by hand; null for what was kept automatically. */
     name: text('name'),
     document: text('document').notNull(),
     /** When the environment was last changed before it was kept. */

@@ -39,7 +39,7 @@ export function remove(id: string): Promise<Response> {
 function goneAnswer(): Response {
   return problemAnswer(404, {
     place: 'checkpoint',
-    cause: 'It was not kept, or is gone.',
+    cause: 'It was not kept, or has been deleted.',
     remedy: 'Look at the list again.',
   })
 }

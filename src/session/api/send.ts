@@ -11,7 +11,11 @@ export async function send(address: string, init?: RequestInit): Promise<Respons
     response = await fetch(address, init)
   } catch {
     throw new ProblemError([
-      { place: 'server', cause: 'It does not answer.', remedy: 'Check that it is running, then try again.' },
+      {
+        place: 'server',
+        cause: 'The server does not answer.',
+        remedy: 'Check that it is running, then try again.',
+      },
     ])
   }
   if (response.ok) return response
@@ -21,7 +25,11 @@ export async function send(address: string, init?: RequestInit): Promise<Respons
   } catch {
     report = {
       problems: [
-        { place: 'server', cause: `It answered with status ${response.status}.`, remedy: 'Try again.' },
+        {
+          place: 'server',
+          cause: `The server answered with status ${response.status}.`,
+          remedy: 'Try again.',
+        },
       ],
     }
   }

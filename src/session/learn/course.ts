@@ -104,7 +104,7 @@ async function turnKnob(
   const knob = knobsOf(document, before).find((each) => each.name === name)
   if (!knob)
     throw new ProblemError([
-      { place: `knob ${name}`, cause: 'It is gone.', remedy: 'Choose another one for the course.' },
+      { place: `knob ${name}`, cause: 'It no longer exists.', remedy: 'Choose another one for the course.' },
     ])
   if (knob.value === value) return going()
   edit(knob.turned(value))

@@ -101,7 +101,7 @@ describe('a learning session', () => {
     worker.say({ type: 'kept', session: worker.opened().session, saved })
     worker.breakDown()
     const { failure, kept, running } = session.store.getState()
-    expect(failure).toMatch(/broke down/)
+    expect(failure).toMatch(/computation failed/)
     expect(kept).toBe(saved)
     expect(worker.closed()).toBe(1)
     session.takeUp(running!, kept!)
@@ -131,7 +131,7 @@ describe('a learning session', () => {
     again.open(roomsWalk(5), () => null)
     await settled()
     expect(again.store.getState().broken).toMatchObject({ place: { at: 91, reached: 120, done: false } })
-    // To the very step it was at, and from its beginning, so that all of it can be gone back to.
+    // To the very step it was at, and from its beginning, so that one can go back to all of it.
     again.takeUpBroken()
     expect(second.opened()).toMatchObject({ saved: null })
     expect(second.posted.at(-1)).toEqual({ type: 'reach', reached: 120, at: 91 })

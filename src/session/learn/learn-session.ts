@@ -191,7 +191,7 @@ export function createLearnSession(
     const { choice } = store.getState()
     if (!connection) {
       connection = startWorker()
-      connection.listen(hear, () => fail('The worker broke down.'))
+      connection.listen(hear, () => fail('The computation failed.'))
       connection.post({ type: 'window', episodes: store.getState().window })
       connection.post({ type: 'watch', state: watched })
     }
@@ -273,7 +273,7 @@ export function createLearnSession(
       if (!broken || !opened) return
       const { choice, reached, at, replays } = broken.place
       store.setState({ choice, broken: null })
-      // Taken again from its beginning, all of it can be gone back to; a long run begins at its keyframe.
+      // Taken again from its beginning, one can go back to all of it; a long run begins at its keyframe.
       start(opened, null, replays && reached <= REPLAYED ? null : broken.saved)
       connection?.post({ type: 'reach', reached, at })
     },

@@ -8,7 +8,9 @@ export function readRunLink(text: string | string[] | undefined): RunLink | null
   try {
     value = JSON.parse(String(text))
   } catch {
-    return { problem: 'The link is cut short or damaged: its settings cannot be read. Ask for it again.' }
+    return {
+      problem: 'The link is cut short or damaged: its settings cannot be read. Ask the sender for it again.',
+    }
   }
   const checked = checkChoice(value)
   return 'choice' in checked

@@ -127,7 +127,7 @@ export function createSeedsSession(
               keep()
             } else more()
           },
-          () => fail('A worker broke down.'),
+          () => fail('The computation failed.'),
         )
         connection.post({
           type: 'open',

@@ -167,7 +167,7 @@ describe('a course', () => {
     expect(course.store.getState().done).toEqual([])
     course.set({ knob: 'no such' })
     await course.run(all)
-    expect(course.store.getState().failure).toMatch(/knob no such: It is gone/)
+    expect(course.store.getState().failure).toMatch(/knob no such: It no longer exists/)
     all.learn.close()
   })
 })

@@ -87,7 +87,7 @@ export function createTrialsSession(
           else if (reply.type === 'finished') stop()
           else store.setState((state) => ({ contestants: [...state.contestants, reply] }))
         },
-        () => fail('The worker broke down.'),
+        () => fail('The computation failed.'),
       )
       connection.post({ session: mine, model, settings, measures, contestants })
     },

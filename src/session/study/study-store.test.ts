@@ -77,7 +77,7 @@ describe('saving', () => {
   })
 
   it('tells of a failure and tries again', async () => {
-    const problem = { place: 'server', cause: 'It does not answer.', remedy: 'Try again.' }
+    const problem = { place: 'server', cause: 'The server does not answer.', remedy: 'Try again.' }
     const save = vi
       .fn(async () => ({ revision: 2, updatedAt: '' }))
       .mockRejectedValueOnce(new ProblemError([problem]))

@@ -133,7 +133,7 @@ export function StateTable({
             {shown.length === model.states
               ? `${model.states} states`
               : `${shown.length} of ${model.states} states`}
-            {rowValues ? `; under each action its ${rowTitle}` : '; the numbers come with Plan and Learn'}
+            {rowValues ? `; under each action its ${rowTitle}` : '; its numbers are there in Plan and Learn'}
           </span>
         </div>
       )}

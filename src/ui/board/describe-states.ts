@@ -10,7 +10,7 @@ export function describeStates(
   format: (value: number) => string,
 ): string {
   if (states.length === 0)
-    return 'No state lies here: no episode can get here, or the other variables are set otherwise.'
+    return 'No state is here: no episode can get here, or the other variables have other values.'
   if (states.length > 1) {
     const open = Array.from(states).filter((s) => !model.ending[s])
     const mean =

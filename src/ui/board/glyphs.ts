@@ -67,17 +67,18 @@ export function drawRing(
   side: number,
   arcs: readonly { angle: number; colour: Colour; best: boolean }[],
 ): void {
-  const radius = side * 0.43
-  const spread = (Math.PI / arcs.length) * 0.78
+  const radius = side * 0.41
+  const spread = (Math.PI / arcs.length) * 0.72
+  // Where all are equally good there is nothing to tell.
+  const tells = arcs.some(({ best }) => !best)
   for (const { angle, colour, best } of arcs) {
-    const width = side * (best ? 0.13 : 0.05)
-    // The best one stands out by its size and its dark rim, whatever the colours.
-    const rim = best ? Math.max(2, side * 0.05) : 1
-    pen.arc(x, y, radius, angle - spread, angle + spread, {
-      stroke: best ? 'ink' : 'rule-strong',
-      width: width + rim,
-    })
-    pen.arc(x, y, radius, angle - spread, angle + spread, { stroke: colour, width })
+    const along = [x, y, radius, angle - spread, angle + spread] as const
+    // Its colour is that of the place itself, so that the best one may be dark: it is seen at a glance.
+    if (best && tells) pen.arc(...along, { stroke: 'ink', width: side * 0.11 })
+    else {
+      pen.arc(...along, { stroke: 'rule-strong', width: side * 0.07 + 1 })
+      pen.arc(...along, { stroke: colour, width: side * 0.07 })
+    }
   }
 }
 

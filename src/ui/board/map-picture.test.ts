@@ -158,7 +158,7 @@ describe('the picture', () => {
 
   it('says what lies under the pointer', () => {
     const format = (x: number) => x.toFixed(1)
-    expect(describeStates(model, new Int32Array(), overlay, format)).toContain('No state lies here')
+    expect(describeStates(model, new Int32Array(), overlay, format)).toContain('No state is here')
     expect(
       describeStates(model, Int32Array.of(model.startState[0]), { values, policy: overlay.policy }, format),
     ).toBe('shift day, left 2, open yes: start; value 0.0; policy sell 0.5, shut 0.5')

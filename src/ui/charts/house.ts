@@ -11,15 +11,15 @@ export type Inks = (colour: Colour) => string
  */
 const FONT = "'Source Sans 3 Variable', 'Source Sans 3', 'Arial Narrow', Arial, sans-serif"
 
-/** What the lines are, above the plot at the right. */
+/** What the lines are, above the plot at the right: as they are drawn, as some differ by their dashes alone. */
 export function houseLegend(inks: Inks, show: boolean): object {
   return {
     show,
     top: 0,
     right: 32,
     itemHeight: 8,
-    itemWidth: 18,
-    icon: 'rect',
+    itemWidth: 24,
+    itemStyle: { opacity: 0 },
     textStyle: { color: inks('ink-soft'), fontSize: 12 },
   }
 }

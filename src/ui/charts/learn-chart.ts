@@ -115,10 +115,6 @@ export function learnChart(strip: LearnStrip, large = false): (inks: Inks) => EC
       ],
       legend: {
         ...houseLegend(inks, true),
-        // As the lines are drawn: exploration and learning rate differ by their dashes alone.
-        icon: undefined,
-        itemStyle: { opacity: 0 },
-        itemWidth: 24,
         left: 120,
         right: 32,
         padding: [5, 0],

@@ -70,7 +70,7 @@ export function planChart(strip: PlanStrip): (inks: Inks) => EChartsCoreOption {
         ? [
             {
               type: 'line',
-              name: `at the most, × ${formatNumber(rate!, 4)} a sweep`,
+              name: `bound, × ${formatNumber(rate!, 4)} a sweep`,
               data: promised,
               symbol: 'none',
               silent: true,

@@ -3,7 +3,7 @@ import { comparePlans, type HeldPlan, type PlanDifference } from '../../core/pla
 import type { PlanFrame } from '../../hosts/protocol/plan'
 import type { LayerView } from './layer'
 
-const TITLE = 'value now less value held'
+const TITLE = 'value now minus value kept'
 
 /** What is different from a plan that was held: in place of the values, with the needles of that plan. */
 export const differenceLayer: LayerView = {

@@ -8,7 +8,7 @@ export const distanceLayer: LayerView = {
   lay(shown, source) {
     if (source.of !== 'run' || !source.optimum || source.covered) return shown
     const { frame, optimum } = source
-    const title = source.predicts ? 'value less the exact one' : 'value less the best there is'
+    const title = source.predicts ? 'value minus the exact one' : 'value minus the optimal one'
     return {
       ...shown,
       overlay: { ...shown.overlay, title, values: frame.values.map((value, s) => value - optimum[s]) },

@@ -87,9 +87,9 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
       }}
       onDrop={drop}
     >
-      <header className="flex items-center gap-3 px-8 pt-6">
+      <header className="flex flex-wrap items-center gap-3 px-4 pt-4 sm:px-8 sm:pt-6 md:flex-nowrap">
         <Mark className="size-12" />
-        <div className="mr-auto">
+        <div className="mr-auto w-0 min-w-56 grow">
           <h1 className="font-title text-[34px] leading-9 font-semibold italic">Jaunty Pawn</h1>
           <p className="text-ink-soft">
             Draw or write a small world, solve it exactly, watch agents learn it.
@@ -122,7 +122,7 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
         />
         <ThemeButton />
       </header>
-      <main className="px-8 pb-16">
+      <main className="px-4 pb-16 sm:px-8">
         {environments.length === 0 ? (
           <div className="mt-24 text-center">
             <p className="font-title text-2xl">The shelf is empty.</p>
@@ -133,7 +133,7 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
           </div>
         ) : (
           <ul
-            className="grid grid-cols-[repeat(auto-fit,minmax(21rem,1fr))] gap-x-0 gap-y-8 pt-6"
+            className="grid grid-cols-[repeat(auto-fit,minmax(min(21rem,100%),1fr))] gap-x-0 gap-y-8 pt-6"
             aria-label="Environments"
           >
             {environments.map((environment) => (

@@ -24,7 +24,7 @@ export function ChangeList({
   onTakeBack?(changes: readonly Change[]): void
 }) {
   const lines = useMemo(() => describeChanges(changesBetween(before, after), after), [before, after])
-  if (!lines.length) return <p className="text-ink-soft">There is no difference.</p>
+  if (!lines.length) return <p className="text-ink-soft">Nothing differs.</p>
   return (
     <ul className="space-y-1" aria-label="Differences">
       {lines.slice(0, LINES).map((line, i) => (
@@ -36,8 +36,8 @@ export function ChangeList({
             <Button
               look="quiet"
               className="!py-0"
-              aria-label={`Take back: ${line.what}`}
-              title="Take this back"
+              aria-label={`Undo: ${line.what}`}
+              title="Undo this change"
               onClick={() => onTakeBack(line.changes)}
             >
               <Icon name="undo" className="size-4" />
@@ -71,7 +71,7 @@ function LineText({ line: { what, before, after } }: { line: ChangeLine }) {
         </>
       ) : after === null ? (
         <>
-          taken away{before ? ', it was ' : ''}
+          removed{before ? ', it was ' : ''}
           <span className="text-plum">{before}</span>
         </>
       ) : (

@@ -126,7 +126,7 @@ export function ExportMenu() {
                   <button
                     type="button"
                     className="block w-full px-3 py-0.5 text-left data-disabled:opacity-40 data-focus:bg-rule/60"
-                    title={enabled ? undefined : 'Comes with Plan and Learn'}
+                    title={enabled ? undefined : 'Available in Plan and Learn'}
                     onClick={() => void take()}
                   >
                     {title}

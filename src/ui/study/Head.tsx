@@ -22,7 +22,7 @@ const SAVING_WORDS: Record<Saving['state'], string> = {
   stale: 'Not saved',
 }
 
-/** The head: where one is, the stages, what can be done with the whole. One line. */
+/** The head: where one is, the stages, what can be done with the whole. One line; on a phone two. */
 export function Head() {
   const document = useStudy((state) => state.document)
   const stage = useStudy((state) => state.stage)
@@ -34,7 +34,7 @@ export function Head() {
   const undo = useStudy((state) => state.undo)
   const redo = useStudy((state) => state.redo)
   return (
-    <header className="flex h-12 shrink-0 items-center gap-3 border-b-2 border-ink px-3">
+    <header className="flex shrink-0 flex-wrap items-center gap-x-3 border-b-2 border-ink px-3 md:h-12 md:flex-nowrap">
       <Link
         href="/"
         className="flex items-center gap-1.5 rounded-sm pr-1"
@@ -51,13 +51,13 @@ export function Head() {
         {document.name}: {STAGES[stage].title}
       </h1>
       <NameField name={document.name} onName={(name) => edit({ ...document, name })} />
-      <nav className="mx-auto flex gap-1" aria-label="Stages">
+      <nav className="order-1 flex grow md:order-none md:mx-auto md:grow-0 md:gap-1" aria-label="Stages">
         {STAGE_NAMES.map((each) => (
           <button
             key={each}
             type="button"
             aria-current={stage === each ? 'page' : undefined}
-            className={`h-12 border-b-4 px-4 pt-1 text-[16px] ${stage === each ? 'border-brass-bright font-semibold' : 'border-transparent text-ink-soft hover:text-ink'}`}
+            className={`h-11 border-b-4 px-2 pt-1 text-[16px] md:h-12 md:px-4 ${stage === each ? 'border-brass-bright font-semibold' : 'border-transparent text-ink-soft hover:text-ink'}`}
             onClick={() => show(each)}
           >
             {STAGES[each].title}
@@ -70,7 +70,7 @@ export function Head() {
       >
         {SAVING_WORDS[saving]}
       </span>
-      <div className="flex items-center">
+      <div className="order-1 flex items-center md:order-none">
         <Button look="quiet" aria-label="Undo" title="Undo (Ctrl + Z)" disabled={!canUndo} onClick={undo}>
           <Icon name="undo" />
         </Button>
@@ -103,7 +103,7 @@ function NameField({ name, onName }: { name: string; onName(name: string): void 
   return (
     <input
       aria-label="Name of the environment"
-      className="w-64 min-w-24 rounded-sm border border-transparent bg-transparent px-1.5 py-0.5 font-title text-[19px] font-semibold text-ellipsis hover:border-rule-strong focus:bg-sheet"
+      className="w-0 min-w-24 grow rounded-sm md:w-64 md:grow-0 border border-transparent bg-transparent px-1.5 py-0.5 font-title text-[19px] font-semibold text-ellipsis hover:border-rule-strong focus:bg-sheet"
       value={draft ?? name}
       maxLength={120}
       onChange={(event) => setDraft(event.target.value)}

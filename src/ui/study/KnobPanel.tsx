@@ -1,6 +1,6 @@
 'use client'
 
-import { useRef } from 'react'
+import { Fragment, useRef } from 'react'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { formatNumber } from '../../core/formats/number'
 import { Icon } from '../parts/Icon'
@@ -22,14 +22,22 @@ export function KnobPanel({ document }: { document: EnvironmentDocument }) {
   const covered = useCovered() && stage !== 'build'
   if (!knobs.length || covered) return null
   return (
-    <Section title="Knobs">
+    <Section
+      title="Knobs"
+      hint="A knob is a number of the environment with a name and a range, turned here in every stage."
+    >
       <ul className="space-y-1.5">
         {knobs.map(({ name, title, value, standard, low, high, step, turned }) => {
           const turn = (to: number | null) => edit(turned(to), stroke.current)
           return (
             <li key={name} className="grid grid-cols-[6.5rem_minmax(0,1fr)_3.5rem_1.5rem] items-center gap-2">
-              <label htmlFor={`knob-${name}`} className="truncate" title={title}>
-                {name}
+              <label htmlFor={`knob-${name}`} className="leading-5 wrap-anywhere" title={title}>
+                {name.split(/(?<=_)/).map((part, i) => (
+                  <Fragment key={i}>
+                    {i > 0 && <wbr />}
+                    {part}
+                  </Fragment>
+                ))}
               </label>
               <input
                 id={`knob-${name}`}

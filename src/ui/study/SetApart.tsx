@@ -20,9 +20,9 @@ export function SetApart({
   if (own === value || (of === 'cap' && own === 0)) return null
   return (
     <p className="col-span-full text-[13px] text-ink-soft">
-      {name} of the environment: {formatNumber(own, 6)}.{' '}
+      The environment’s {name.toLowerCase()} is {formatNumber(own, 6)}.{' '}
       <button type="button" className="underline underline-offset-4" onClick={() => onTake(own)}>
-        Take it
+        Use it
       </button>
     </p>
   )

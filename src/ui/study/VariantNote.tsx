@@ -20,11 +20,11 @@ export function VariantNote() {
   return (
     <Section title="Variant">
       <p className="text-[14px]">
-        It follows{' '}
+        A variant of{' '}
         <Link href={`/environment/${base.id}/build`} className="font-semibold underline underline-offset-4">
           {base.name}
-        </Link>{' '}
-        in all but this:
+        </Link>
+        . It differs in:
       </p>
       <div className="max-h-56 overflow-y-auto text-[14px]">
         <ChangeList

@@ -76,7 +76,7 @@ export function Versions({ onClose }: { onClose(): void }) {
   const restore = (version: VersionRecord) =>
     attempt(async () => {
       await settle()
-      await keepVersion(id, `before going back to ${titleOf(version)}`.slice(0, 120))
+      await keepVersion(id, `before restoring ${titleOf(version)}`.slice(0, 120))
       study.getState().edit({ ...version.document, name: document.name })
       onClose()
     })
@@ -114,15 +114,15 @@ export function Versions({ onClose }: { onClose(): void }) {
             onChange={(event) => setName(event.target.value)}
           />
           <Button type="submit" disabled={!name.trim()}>
-            Keep as it is
+            Keep this version
           </Button>
         </form>
         {list === null ? (
           <p className="text-ink-soft">Looking …</p>
         ) : list.length === 0 ? (
           <p className="text-ink-soft">
-            None yet. The first state is kept with the first change, and then every state that rested for two
-            minutes before it was changed. Give the present state a name to keep it now.
+            None yet. The first state is kept automatically, and so is any state that stood unchanged for two
+            minutes. Give the present state a name to keep it now.
           </p>
         ) : (
           <ul className="min-h-0 flex-1 overflow-y-auto border-y border-rule" aria-label="Versions">
@@ -135,7 +135,7 @@ export function Versions({ onClose }: { onClose(): void }) {
                   onClick={() => void look(version)}
                 >
                   <span className={`block truncate ${version.name ? 'font-semibold' : 'text-ink-soft'}`}>
-                    {version.name ?? 'kept by itself'}
+                    {version.name ?? 'kept automatically'}
                   </span>
                   <span className="text-[13px] text-ink-soft">
                     {sinceText(new Date(version.createdAt), new Date())},{' '}
@@ -160,13 +160,11 @@ export function Versions({ onClose }: { onClose(): void }) {
                 <p className="font-title text-[18px] font-semibold">{titleOf(chosen)}</p>
                 <div className="flex flex-wrap gap-2">
                   <Button look="ink" onClick={() => void restore(chosen)}>
-                    Go back to it
+                    Restore this version
                   </Button>
                   <Button onClick={() => void open(chosen)}>Open as a copy</Button>
                 </div>
-                <p className="text-[13px] text-ink-soft">
-                  Going back keeps the present state as a version first.
-                </p>
+                <p className="text-[13px] text-ink-soft">The present state is kept as a version first.</p>
               </div>
             </div>
             <section>

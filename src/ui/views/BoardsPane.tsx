@@ -78,7 +78,7 @@ function KindBoard({
     return (
       <Pane document={document} compiled={compiled} shown={shown} edits={stage.edits(parts)} name={name} />
     )
-  if (problems.length === 0) return <p className="mt-16 text-center text-ink-soft">Working the model out …</p>
+  if (problems.length === 0) return <p className="mt-16 text-center text-ink-soft">Compiling the model …</p>
   // Where the document is written, its faults stand under the text or the sheet.
   if (stage.writes && desk) return <p className="mt-16 text-center text-ink-soft">{desk.waiting}</p>
   return <ProblemList problems={problems} />

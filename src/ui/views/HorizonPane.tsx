@@ -50,7 +50,7 @@ function HorizonPlan({ compiled }: { compiled: Compiled }) {
       <p className="mt-16 text-center text-ink-soft">
         {covered
           ? 'The truth is hidden: reveal it to see the plan.'
-          : 'Working out every number of steps to go …'}
+          : 'Planning for every number of steps to go …'}
       </p>
     )
   const format = (value: number) => formatNumber(value, 3)

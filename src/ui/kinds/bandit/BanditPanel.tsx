@@ -33,8 +33,8 @@ export function BanditPanel({ document }: { document: BanditEnvironment }) {
 
 const DRIFTS: Readonly<Record<Drift['type'], { readonly title: string; readonly plain: Drift }>> = {
   none: { title: 'stay as they are', plain: { type: 'none' } },
-  walk: { title: 'wander (random walk)', plain: { type: 'walk', step: 0.1, seed: 1 } },
-  switch: { title: 'change places', plain: { type: 'switch', every: 50 } },
+  walk: { title: 'drift (random walk)', plain: { type: 'walk', step: 0.1, seed: 1 } },
+  switch: { title: 'swap pay-offs in turn', plain: { type: 'switch', every: 50 } },
 }
 
 function Pulls({ bandit, onBandit }: { bandit: Bandit; onBandit(part: Partial<Bandit>): void }) {

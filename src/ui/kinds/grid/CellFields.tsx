@@ -51,8 +51,8 @@ export function CellFields({
           </div>
           <Button
             look="quiet"
-            aria-label={`Take the ${THING_NAMES[list]} off ${at}`}
-            title="Take it away"
+            aria-label={`Remove the ${THING_NAMES[list]} from ${at}`}
+            title="Remove"
             onClick={() => change(list, i, null)}
           >
             <Icon name="cross" className="size-4" />

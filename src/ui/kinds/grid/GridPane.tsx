@@ -80,7 +80,7 @@ export function GridPane({ document, compiled, shown, edits, name }: PaneProps<'
     >
       <GridBoard
         picture={picture}
-        label={`${name ? `${name}, ` : ''}${document.name}: a grid of ${grid.floor[0].length} by ${grid.floor.length} cells. ${picture.selected === undefined ? 'Use the arrow keys to walk it.' : describeCell(picture, Math.min(picture.selected, cells - 1), formatNumber)}`}
+        label={`${name ? `${name}, ` : ''}${document.name}: a grid of ${grid.floor[0].length} by ${grid.floor.length} cells. ${picture.selected === undefined ? 'Use the arrow keys to move over it.' : describeCell(picture, Math.min(picture.selected, cells - 1), formatNumber)}`}
         onHover={setHover}
         onSelect={(cell) => select(slice * cells + cell)}
         onPaint={edits === 'environment' ? paint : edits === 'policy' ? draw : undefined}

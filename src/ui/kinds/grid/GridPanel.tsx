@@ -68,7 +68,7 @@ function MoveFields({ grid, onGrid }: { grid: Grid; onGrid(part: Partial<Grid>):
           value={grid.stepReward}
           min={-1e9}
           max={1e9}
-          hint="Added to every step, whatever else it pays."
+          hint="Added to every step, on top of anything else it earns."
           onChange={(stepReward) => onGrid({ stepReward })}
         />
         <Checkbox
@@ -96,7 +96,7 @@ function MoveFields({ grid, onGrid }: { grid: Grid; onGrid(part: Partial<Grid>):
         {words.length === 0
           ? 'The robot goes where it is sent.'
           : straight < -1e-12
-            ? 'The chances are more than 1 together: lower one of them.'
+            ? 'The chances add up to more than 1: lower one of them.'
             : `It goes straight with chance ${formatNumber(Math.max(0, straight), 3)}, ${words.join(', ')}.`}{' '}
         Into a wall, a shut gate or off the board, it stays put.
       </p>

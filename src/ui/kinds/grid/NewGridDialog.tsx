@@ -71,7 +71,7 @@ export function NewGridDialog({
         <div className="flex justify-end gap-2">
           <Button onClick={cancel}>Cancel</Button>
           <Button look="ink" type="submit">
-            Make it
+            Create
           </Button>
         </div>
       </form>

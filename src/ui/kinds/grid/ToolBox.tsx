@@ -51,6 +51,7 @@ export function ToolBox({
           <ToolButton
             key={each}
             name={TOOLS[each].title}
+            says={TOOLS[each].says}
             letter={TOOLS[each].key.toUpperCase()}
             chosen={tool === each}
             draw={PICTURES[each]}
@@ -61,6 +62,7 @@ export function ToolBox({
           <ToolButton
             key={ground.symbol}
             name={ground.name}
+            says="Ground with a cost of a step, and a veer chance, of its own."
             letter="G"
             chosen={tool === 'ground' && symbol === ground.symbol}
             draw={(pen, x, y, side) => drawStipple(pen, x, y, side, Math.abs(ground.cost) / dearest)}
@@ -89,12 +91,14 @@ export function ToolBox({
 
 function ToolButton({
   name,
+  says,
   letter,
   chosen,
   draw,
   onPick,
 }: {
   name: string
+  says: string
   letter: string
   chosen: boolean
   draw?: Draw
@@ -110,7 +114,7 @@ function ToolButton({
       role="radio"
       aria-checked={chosen}
       aria-label={name}
-      title={`${name} (${letter})`}
+      title={`${name} (${letter}): ${says}`}
       className={`flex w-full min-w-0 items-center gap-1.5 rounded-sm border px-1 py-0.5 text-left text-[14px] ${chosen ? 'border-ink bg-brass-bright/20 font-semibold' : 'border-transparent hover:bg-rule/40'}`}
       onClick={onPick}
     >
@@ -140,7 +144,7 @@ function ShapeChoice({ document }: { document: GridEnvironment }) {
             role="radio"
             aria-checked={shape === each}
             disabled={drawnAsWay && each !== 'mark' && each !== 'freehand'}
-            title={`${SHAPES[each].title} (${SHAPES[each].key.toUpperCase()})`}
+            title={`${SHAPES[each].title} (${SHAPES[each].key.toUpperCase()}): ${SHAPES[each].says}`}
             className={`-ml-px border border-rule-strong px-1.5 py-0.5 text-[13px] first:ml-0 first:rounded-l-sm last:rounded-r-sm disabled:opacity-40 ${shape === each ? 'bg-ink text-paper' : 'bg-sheet'}`}
             onClick={() => set({ shape: each, ...(each === 'mark' ? {} : { region: null }) })}
           >

@@ -18,7 +18,7 @@ export function ToolOptions({ grid, onGrid }: { grid: Grid; onGrid(part: Partial
       value={rewards[key]}
       min={-1e9}
       max={1e9}
-      hint="Taken by what is painted next. Paint over one to change its reward."
+      hint="Used by what is painted next. Paint over a thing to change its reward."
       onChange={(value) => set({ rewards: { ...rewards, [key]: value } })}
     />
   )
@@ -154,7 +154,7 @@ function GroundFields({
           checked={ground.veer !== null}
           onChange={(checked) => change({ veer: checked ? grid.veer : null })}
         >
-          its own veer
+          a veer chance of its own
         </Checkbox>
         {ground.veer !== null && (
           <input

@@ -5,26 +5,46 @@ import type { Patch } from '../../../core/kinds/grid/transform'
 
 /** How a stroke covers the board. */
 export const SHAPES = {
-  freehand: { title: 'Freehand', key: 'f' },
-  line: { title: 'Line', key: 'i' },
-  rectangle: { title: 'Box', key: 'r' },
-  fill: { title: 'Fill', key: 'u' },
-  mark: { title: 'Mark', key: 'm' },
+  freehand: { title: 'Freehand', key: 'f', says: 'Paints the cells one drags over.' },
+  line: { title: 'Line', key: 'i', says: 'A straight line from where the drag begins to where it ends.' },
+  rectangle: { title: 'Box', key: 'r', says: 'All cells of the box one drags out.' },
+  fill: { title: 'Fill', key: 'u', says: 'The cell and all of its kind that hang together with it.' },
+  mark: { title: 'Mark', key: 'm', says: 'Marks a part of the board, to copy and paste.' },
 } as const
 export type Shape = keyof typeof SHAPES
 
-/** Every tool with its key; grounds come on top. */
+/** Every tool with its key and what it paints, in a sentence; grounds come on top. */
 export const TOOLS = {
-  wall: { title: 'Wall', key: 'w' },
-  erase: { title: 'Erase', key: 'e' },
-  start: { title: 'Start', key: 's' },
-  ending: { title: 'Ending', key: 'd' },
-  bonus: { title: 'Bonus', key: 'b' },
-  sendBack: { title: 'Send-back', key: 'h' },
-  draught: { title: 'Draught', key: 'a' },
-  jump: { title: 'Jump', key: 'j' },
-  token: { title: 'Token', key: 'k' },
-  gate: { title: 'Gate', key: 'l' },
+  wall: { title: 'Wall', key: 'w', says: 'No move leads into it.' },
+  erase: { title: 'Erase', key: 'e', says: 'Takes everything off a cell.' },
+  start: {
+    title: 'Start',
+    key: 's',
+    says: 'An episode begins here; of several starts one is drawn by weight.',
+  },
+  ending: { title: 'Ending', key: 'd', says: 'An episode ends here and earns a reward.' },
+  bonus: {
+    title: 'Bonus',
+    key: 'b',
+    says: 'A reward for coming to the cell, once an episode or every time.',
+  },
+  sendBack: {
+    title: 'Send-back',
+    key: 'h',
+    says: 'Sends the agent to a start or to another cell, with a reward; the episode goes on.',
+  },
+  draught: {
+    title: 'Draught',
+    key: 'a',
+    says: 'May carry whoever is in the cell some cells on, in its direction.',
+  },
+  jump: { title: 'Jump', key: 'j', says: 'Whoever comes to the cell goes on from another one.' },
+  token: {
+    title: 'Token',
+    key: 'k',
+    says: 'Picked up by coming to the cell: the agent then holds it, which is part of the state.',
+  },
+  gate: { title: 'Gate', key: 'l', says: 'Lets only those pass who hold its token.' },
 } as const
 export type Tool = keyof typeof TOOLS | 'ground'
 

@@ -87,7 +87,7 @@ function MapPaneOf({
     >
       <MapBoard
         picture={picture}
-        label={`${name ? `${name}, ` : ''}${document.name}: a map of ${formatCount(model.states)} states. ${cursor === null ? 'Use the arrow keys to walk it.' : describeStates(model, Int32Array.of(cursor), overlay, format)}`}
+        label={`${name ? `${name}, ` : ''}${document.name}: a map of ${formatCount(model.states)} states. ${cursor === null ? 'Use the arrow keys to move over it.' : describeStates(model, Int32Array.of(cursor), overlay, format)}`}
         onHover={setHover}
         onSelect={select}
         onSmall={setSmall}

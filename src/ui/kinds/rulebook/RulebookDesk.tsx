@@ -41,7 +41,7 @@ export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
                 place: lines.place(span.from),
                 span,
                 cause: `The check “${title}” is broken in ${broken.state}, action ${broken.action}${broken.chances ? `, ${broken.chances}` : ''}.`,
-                remedy: 'The way there stands at the right.',
+                remedy: 'The shortest way there is shown at the right.',
                 severity: 'warning',
               },
             ]
@@ -77,8 +77,8 @@ export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
         >
           {tooLong && (
             <p className="border-l-4 border-alert pl-2.5">
-              The text was not put in: a rulebook has at most {formatCount(TEXT_LIMIT)} characters. What was
-              there is kept.
+              The text was not inserted: a rulebook has at most {formatCount(TEXT_LIMIT)} characters. Nothing
+              was changed.
             </p>
           )}
           <ul className="space-y-1.5">

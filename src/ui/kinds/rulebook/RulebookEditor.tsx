@@ -111,7 +111,8 @@ function extensions(handlers: { current: Pick<Props, 'onChange' | 'onTooLong'> }
     highlightActiveLine(),
     highlightSelectionMatches(),
     closeBrackets(),
-    autocompletion({ override: [suggest], icons: false }),
+    // Above the line: below it stand the faults that it may mend.
+    autocompletion({ override: [suggest], icons: false, aboveCursor: true }),
     highlighting,
     hovers,
     EditorView.lineWrapping,

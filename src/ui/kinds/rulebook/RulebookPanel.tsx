@@ -98,7 +98,7 @@ function PassingTime({ discount }: { discount: number }) {
       <p className="text-[13px] leading-5 text-ink-soft" data-testid="passing">
         {passing === 1
           ? `States that pass take no time: their rewards count in full, and what follows is discounted once, by ${each}, however long the stretch was. “pass when … discounted ${each}” would count every step of it.`
-          : `Every step that passes is discounted by ${formatNumber(passing, 6)}, and the step of a decision by ${each}${passing === discount ? ': all steps count alike.' : '. They differ: is that meant?'}`}
+          : `Every step that passes is discounted by ${formatNumber(passing, 6)}, and the step of a decision by ${each}${passing === discount ? ': all steps count alike.' : '. They differ: is that intended?'}`}
       </p>
     </Section>
   )
@@ -109,7 +109,7 @@ function Worth() {
   const measures = useModel((state) => state.compiled?.measures)
   if (!scores || !measures) return null
   return (
-    <Section title="Policies, exactly">
+    <Section title="Exact values of policies">
       <table className="w-full text-[14px]" data-testid="worth">
         <thead>
           <tr className="border-b border-rule-strong text-left text-[13px] text-ink-soft">
@@ -167,7 +167,9 @@ function Checks() {
             {check.broken ? (
               <Breach broken={check.broken} />
             ) : (
-              <span className="text-ink-soft">holds in every step of all {formatCount(states)} states.</span>
+              <span className="text-ink-soft">
+                holds in every step from all {formatCount(states)} states.
+              </span>
             )}
           </li>
         ))}
@@ -186,11 +188,11 @@ function Breach({ broken }: { broken: NonNullable<CheckResult['broken']> }) {
     <>
       <span className="text-alert">is broken.</span>
       <table className="mt-1 w-full text-[13px]">
-        <caption className="sr-only">The shortest way to the breach</caption>
+        <caption className="sr-only">The shortest way to the violation</caption>
         <thead>
           <tr className="text-left text-ink-soft">
             <th className="font-normal">state</th>
-            <th className="pl-2 text-right font-normal">action, and what fell</th>
+            <th className="pl-2 text-right font-normal">action and random outcomes</th>
           </tr>
         </thead>
         <tbody>
@@ -282,7 +284,7 @@ const TREATMENTS: Readonly<Record<Treatment, { title: string; says: string }>> =
   },
   penalised: {
     title: 'Penalise',
-    says: 'They are let through: values that leave their range stop at its end, and the penalty is taken off.',
+    says: 'They are allowed: values that leave their range stop at its end, and the penalty is subtracted.',
   },
 }
 

@@ -80,7 +80,7 @@ function GraphPaneOf({
       {picture ? (
         <GraphBoard
           picture={picture}
-          label={`${name ? `${name}, ` : ''}${document.name}: a graph of ${model.states} states. ${cursor === null ? 'Use the arrow keys to walk it.' : describeStates(model, Int32Array.of(Math.min(cursor, model.states - 1)), overlay, format)}`}
+          label={`${name ? `${name}, ` : ''}${document.name}: a graph of ${model.states} states. ${cursor === null ? 'Use the arrow keys to move over it.' : describeStates(model, Int32Array.of(Math.min(cursor, model.states - 1)), overlay, format)}`}
           onHover={setHover}
           onSelect={select}
           onPlace={(key, x, y) =>
@@ -90,12 +90,12 @@ function GraphPaneOf({
       ) : (
         <div className="mx-auto mt-16 max-w-96 text-center">
           <p>
-            {formatCount(model.states)} states with {formatCount(model.outcomes)} outcomes are too many to be
-            drawn as a graph one could read.
+            {formatCount(model.states)} states with {formatCount(model.outcomes)} outcomes are too many for a
+            readable graph.
           </p>
           <p className="mt-1 text-ink-soft">
-            The table shows them all, sorted and searched as you like. A graph is drawn up to 60 states and
-            300 outcomes.
+            The table shows them all, sorted and searchable. A graph is drawn up to 60 states and 300
+            outcomes.
           </p>
           <Button className="mt-3" onClick={() => setView('table')}>
             Show the table

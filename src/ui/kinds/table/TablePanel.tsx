@@ -79,7 +79,7 @@ export function TablePanel({ document }: { document: TableEnvironment }) {
             className="underline underline-offset-4"
             onClick={() => change({ places: {} })}
           >
-            Let them find their own places
+            Lay the graph out automatically
           </button>
         )}
       </p>

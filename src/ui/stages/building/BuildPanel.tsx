@@ -69,14 +69,14 @@ function SizeFacts() {
   if (progress)
     return (
       <div className="flex items-center gap-3 border-y border-rule py-2" role="status">
-        <span className="text-[14px]">Working the model out …</span>
+        <span className="text-[14px]">Compiling the model …</span>
         <Button onClick={session.stop}>Stop</Button>
       </div>
     )
   if (stopped)
     return (
       <p role="status" className="border-y border-rule py-2 text-[14px] text-brass">
-        It was stopped; any change begins again.
+        Compiling was stopped; any change starts it again.
       </p>
     )
   if (!compiled) return <ProblemList problems={problems} />

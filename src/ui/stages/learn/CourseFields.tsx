@@ -71,7 +71,7 @@ export function CourseFields() {
                     />
                     <Button
                       look="quiet"
-                      aria-label={`Leave step ${place + 1} out`}
+                      aria-label={`Remove step ${place + 1}`}
                       disabled={steps.length === 1 || at !== null}
                       onClick={() => course.set({ steps: steps.filter((_, i) => i !== place) })}
                     >

@@ -115,7 +115,7 @@ export function KeepPanel() {
           Export (JSON)
         </Button>
         <Button className="!px-1.5 !py-0.5 text-[13px]" onClick={() => file.current?.click()}>
-          Go on from a file …
+          Continue from a file …
         </Button>
         <input
           ref={file}
@@ -140,10 +140,10 @@ export function KeepPanel() {
         </p>
       )}
       {list === null ? (
-        <p className="text-[13px] text-ink-soft">Looking for what was kept …</p>
+        <p className="text-[13px] text-ink-soft">Loading the kept tables …</p>
       ) : list.length === 0 ? (
         <p className="text-[13px] text-ink-soft">
-          Nothing was kept yet. What is kept here can be gone on from, on this environment or another one.
+          Nothing has been kept yet. A kept table can be continued from, on this environment or another one.
         </p>
       ) : (
         <ul className="divide-y divide-rule border-y border-rule" aria-label="Kept tables">
@@ -183,7 +183,7 @@ function KeptItem({
         title="Start over with this table, matched by the names of states and actions"
         onClick={() => void kept.read(item.id).then((checkpoint) => checkpoint && goOn(checkpoint))}
       >
-        Go on from it
+        Continue from it
       </Button>
       <Button
         look="quiet"

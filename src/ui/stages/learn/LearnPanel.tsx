@@ -88,7 +88,7 @@ export function LearnPanel() {
         <div role="status" className="space-y-1.5 border-l-4 border-slate pl-2.5 text-[13px]">
           <p>
             A run of {LEARN_METHODS[broken.place.choice.method].title}{' '}
-            {broken.place.done ? 'was finished' : 'was broken off'} when this page was left, after{' '}
+            {broken.place.done ? 'was finished' : 'was interrupted'} when this page was left, after{' '}
             {formatCount(broken.place.reached)} steps
             {broken.place.at < broken.place.reached && `, and stood at step ${formatCount(broken.place.at)}`}.
           </p>

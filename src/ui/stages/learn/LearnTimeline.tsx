@@ -249,7 +249,7 @@ function LearnReadout({
 function stateOf(frame: LearnFrame | null): string {
   if (!frame) return 'compiling'
   if (frame.running) return 'learning'
-  if (!frame.done) return frame.steps < frame.reached ? 'gone back' : frame.steps ? 'paused' : 'ready'
+  if (!frame.done) return frame.steps < frame.reached ? 'earlier moment' : frame.steps ? 'paused' : 'ready'
   return frame.status.outcome === 'diverged' ? 'diverged' : 'done'
 }
 

@@ -26,7 +26,7 @@ export function RateField() {
         min={0}
         max={1}
         disabled
-        hint="This method takes the mean of all it remembers: there is no step to choose."
+        hint="This method uses the mean of everything it has seen: it has no learning rate."
         onChange={() => {}}
       />
     )

@@ -62,7 +62,7 @@ export function ScheduleFields({
             min={min}
             max={max}
             aboveMin={aboveMin || schedule.kind === 'exponential'}
-            hint={`${of} does not go beyond this.`}
+            hint={`${of} decays to this and stays there.`}
             onChange={(to) => onChange({ ...schedule, to })}
           />
         )}
@@ -72,7 +72,7 @@ export function ScheduleFields({
             value={schedule.slowness}
             min={1}
             max={1e9}
-            hint="After so many updates of a cell its learning rate is half of what it was at first."
+            hint="After this many updates of a cell its learning rate is half the initial one."
             onChange={(slowness) => onChange({ ...schedule, slowness })}
           />
         )}

@@ -42,7 +42,7 @@ export function SeedsPanel() {
   return (
     <div className="space-y-2">
       <p className="text-[13px] leading-[18px] text-ink-soft">
-        The same settings with other chance: run numbers from 0, all of seed {choice.seed}.
+        The same settings with different random numbers: runs 0, 1, 2 … of seed {choice.seed}.
       </p>
       <div className="flex items-end gap-2">
         <div className="w-20">
@@ -52,7 +52,7 @@ export function SeedsPanel() {
           <Button onClick={seeds.stop}>Stop</Button>
         ) : (
           <Button look={state.runs.length === 0 || stale ? 'ink' : 'plain'} onClick={start}>
-            Run them
+            Run
           </Button>
         )}
         <Checkbox
@@ -77,8 +77,8 @@ export function SeedsPanel() {
       {stale && !state.running && (
         <p role="status" className="text-[13px] text-brass">
           These are runs of {choiceBeside(state.choice!, choice)}
-          {state.model !== compiled.model && ' on the environment as it was before'}; the fields say something
-          else now.
+          {state.model !== compiled.model && ' on the environment as it was before'}; the settings have
+          changed since.
         </p>
       )}
       {state.runs.length > 0 && state.choice && (
@@ -87,7 +87,7 @@ export function SeedsPanel() {
           <RunsTable runs={state.runs} optimum={best} covered={covered} />
           {mine && (
             <p data-testid="place" className="text-[13px]">
-              By its returns, run {formatCount(mine.run)}, the one on the board, is number{' '}
+              By mean return, run {formatCount(mine.run)}, the one on the board, is number{' '}
               <b>
                 {formatCount(placeAmong(mine, state.runs, ({ mean }) => mean))} of{' '}
                 {formatCount(state.runs.length)}

@@ -94,7 +94,7 @@ export function TrialsPanel() {
     <div className="space-y-2">
       <div className="grid grid-cols-[1fr_1fr_1.4fr_auto] items-end gap-2">
         <NumberField
-          label="Episodes played"
+          label="Trial episodes"
           whole
           value={episodes}
           min={1}
@@ -103,12 +103,12 @@ export function TrialsPanel() {
           onChange={setEpisodes}
         />
         <NumberField
-          label="Their seed"
+          label="Trial seed"
           whole
           value={seed}
           min={0}
           max={Number.MAX_SAFE_INTEGER}
-          hint="All policies meet the same chance."
+          hint="All policies are given the same random numbers."
           onChange={setSeed}
         />
         <Select

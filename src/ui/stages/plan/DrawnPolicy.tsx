@@ -63,7 +63,7 @@ export function DrawnPolicy() {
       )}
       {Object.keys(drawn).length > 0 && (
         <Button className="px-1.5 py-0 text-[13px]" onClick={() => edit({ ...document, policy: undefined })}>
-          Wipe the drawing
+          Clear the drawn policy
         </Button>
       )}
     </section>

@@ -29,7 +29,7 @@ export function PlanFields() {
         onChange={(value) => plan.choose({ discount: value })}
       />
       <label className="flex flex-col justify-end text-[13px] text-ink-soft">
-        <span className="sr-only">Discount, slid</span>
+        <span className="sr-only">Discount, as a slider</span>
         <input
           type="range"
           className="mb-1.5 w-full"
@@ -38,7 +38,7 @@ export function PlanFields() {
           step={0.005}
           value={discount}
           aria-label="Slide the discount"
-          title="Slide it after a plan to the end: the plan follows."
+          title="After a plan to the end the plan follows as it moves."
           onChange={(event) => plan.choose({ discount: Number(event.target.value) })}
         />
       </label>

@@ -126,7 +126,7 @@ function SideBySide() {
       />
       <p className="text-[13px] text-ink-soft">
         Two boards of the same environment, always after equally many backups of a single action: so the work
-        of methods can be compared. What has nothing left to do waits for the other.
+        of methods can be compared. The one that finishes first waits for the other.
       </p>
     </>
   )

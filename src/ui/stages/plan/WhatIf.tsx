@@ -10,7 +10,7 @@ import { useModel, useParts, useStudy } from '../../study/study-context'
 import { differenceOf } from '../../layers/difference'
 import { kindView } from '../../kinds/kinds'
 
-/** What became different since a plan was held: how many states act otherwise, and where values moved most. */
+/** What became different since a plan was held: how many states act differently, and where values moved most. */
 export function WhatIf() {
   const { plan } = useParts()
   const held = useStore(plan.store, (state) => state.held)
@@ -32,7 +32,7 @@ export function WhatIf() {
               disabled={!frame || frame.sweep === 0}
               onClick={() => plan.hold()}
             >
-              Hold this plan
+              Keep for comparison
             </Button>
             <Questions onFail={setFailure} />
           </div>
@@ -71,7 +71,7 @@ function Held({ onFail }: { onFail(message: string): void }) {
           <strong>
             {formatCount(difference.turnedCount)} of {formatCount(difference.compared)}
           </strong>{' '}
-          states act otherwise
+          states act differently
           {difference.largestState >= 0 && Math.abs(difference.largest) > tolerance ? (
             <>
               ; values differ most in{' '}
@@ -96,7 +96,7 @@ function Held({ onFail }: { onFail(message: string): void }) {
       </Checkbox>
       <div className="flex flex-wrap gap-2">
         <Button className="px-1.5 py-0.5 text-[13px]" onClick={() => plan.hold()}>
-          Hold this plan instead
+          Compare with this plan instead
         </Button>
         <Questions onFail={onFail} />
         <Button
@@ -106,7 +106,7 @@ function Held({ onFail }: { onFail(message: string): void }) {
             plan.hold(null)
           }}
         >
-          Let go
+          Stop comparing
         </Button>
       </div>
     </>
