@@ -69,7 +69,7 @@ export const RULES: { readonly [T in Rule['type']]: Entry } = {
   },
   impossible: {
     form: 'impossible actions are forbidden',
-    says: 'Or “clamped”: they act as the nearest possible one. Or “penalised by 5”: they are let through, values that leave their range stop at its end, and 5 is taken off the reward.',
+    says: 'Or “clamped”: they act as the nearest possible one. Or “penalised by 5”: they are allowed, values that leave their range stop at its end, and 5 is subtracted from the reward.',
   },
 }
 
