@@ -144,7 +144,7 @@ test.describe('tables', () => {
       .getByLabel('File to import')
       .setInputFiles({ name: 'large.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
     await expect(page.getByTestId('size')).toContainText(/50.000 states/, { timeout: 30_000 })
-    await expect(page.getByText('are too many to be drawn')).toBeVisible()
+    await expect(page.getByText('are too many for a readable graph')).toBeVisible()
     await page.getByRole('grid', sheet).press('Control+End')
     await page.getByRole('button', { name: 'Show the table' }).click()
     await expect(page.getByRole('cell', { name: 's1', exact: true })).toBeVisible()

@@ -1,11 +1,35 @@
 import { formatCount, formatNumber } from '../../core/formats/number'
+import type { BoardLegend } from './legends'
 import type { ValueScale } from './value-scale'
 
-/** The scale of visits: the fuller the colour, the more often. */
-export function VisitLegend({ most }: { most: number }) {
+/** The legends of a board. @param addition  said after the first title: what a place stands for */
+export function Legends({
+  legends,
+  addition = '',
+  narrow = false,
+}: {
+  legends: readonly BoardLegend[]
+  addition?: string
+  narrow?: boolean
+}) {
+  return legends.map((legend, i) => {
+    const title = legend.title + (i === 0 ? addition : '')
+    return 'scale' in legend ? (
+      <ScaleLegend key={title} scale={legend.scale} title={title} narrow={narrow || legends.length > 1} />
+    ) : (
+      <CountLegend key={title} title={title} most={legend.most} />
+    )
+  })
+}
+
+/** Counts: the fuller the colour, the more. */
+function CountLegend({ title, most }: { title: string; most: number }) {
   return (
-    <div className="flex shrink-0 items-center gap-2 text-[13px] text-ink-soft" aria-label="Legend: visits">
-      <span>visits</span>
+    <div
+      className="flex shrink-0 items-center gap-2 text-[13px] text-ink-soft"
+      aria-label={`Legend: ${title}`}
+    >
+      <span>{title}</span>
       <span>0</span>
       <span
         className="h-3 w-36 border border-rule-strong"
@@ -20,7 +44,7 @@ export function VisitLegend({ most }: { most: number }) {
 }
 
 /** The value scale: what colour stands for what number. */
-export function Legend({ scale, title, narrow }: { scale: ValueScale; title: string; narrow?: boolean }) {
+function ScaleLegend({ scale, title, narrow }: { scale: ValueScale; title: string; narrow?: boolean }) {
   if (scale.high === scale.low)
     return (
       <div className="shrink-0 text-[13px] text-ink-soft">

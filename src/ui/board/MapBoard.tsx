@@ -1,5 +1,6 @@
 'use client'
 
+import { needleActions, type BoardLegend } from './legends'
 import { useCallback, useEffect, type KeyboardEvent, type PointerEvent } from 'react'
 import { ARROWS, BOARD_CANVAS, cellUnder, useBoardCanvas, type Room } from './board-canvas'
 import { useBoardWords } from './board-words'
@@ -10,6 +11,7 @@ import { statesOfCell } from './map-layout'
 
 interface Props {
   readonly picture: MapPicture
+  readonly legends: readonly BoardLegend[]
   /** What the picture shows, for those who cannot see it. */
   readonly label: string
   /** The states of the cell under the pointer, null when it leaves. */
@@ -20,7 +22,7 @@ interface Props {
 }
 
 /** States as a map of two variables, on a canvas sized to the room there is. Arrow keys walk it. */
-export function MapBoard({ picture, label, onHover, onSelect, onSmall }: Props) {
+export function MapBoard({ picture, legends, label, onHover, onSelect, onSmall }: Props) {
   const fit = useCallback(
     ({ width, height }: Room) => {
       const fitted = frameMap(picture.layout, width, height)
@@ -28,7 +30,7 @@ export function MapBoard({ picture, label, onHover, onSelect, onSmall }: Props) 
     },
     [picture],
   )
-  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords(picture, picture.model.actions))
+  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords(legends, needleActions(picture)))
   const { layout } = picture
   const frame = frameMap(layout, room.width, room.height)
 

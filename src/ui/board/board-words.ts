@@ -1,28 +1,16 @@
 import { useCallback } from 'react'
-import type { BoardWords } from './board-canvas'
 import { useTitle } from '../pictures/picture-shelf'
-import { pictureScale, ringScale } from './scales'
-import type { Layer } from '../../session/study/names'
-import type { Overlay } from './overlay'
+import type { BoardWords } from './board-canvas'
+import type { BoardLegend } from './legends'
 
-/** The name and the legends that a board takes along as a file. */
+/** The name and the legends that a board takes along as a file. @param actions  where needles stand for them */
 export function useBoardWords(
-  { overlay, layers }: { overlay?: Overlay; layers?: ReadonlySet<Layer> },
-  actions?: readonly string[],
+  legends: readonly BoardLegend[] = [],
+  actions: readonly string[] | null = null,
 ): () => BoardWords {
   const title = useTitle()
-  return useCallback(() => {
-    const scale = pictureScale({ overlay, layers })
-    const rings = overlay?.preferences ? ringScale({ overlay, layers }) : undefined
-    return {
-      title,
-      legends: [
-        ...(scale
-          ? [{ title: layers!.has('values') ? (overlay!.title ?? 'value') : 'action values', scale }]
-          : []),
-        ...(rings ? [{ title: 'preferences', scale: rings }] : []),
-        ...(actions && overlay?.policy && layers?.has('policy') ? [{ title: 'policy', actions }] : []),
-      ],
-    }
-  }, [overlay, layers, actions, title])
+  return useCallback(
+    () => ({ title, legends: [...legends, ...(actions ? [{ title: 'policy', actions }] : [])] }),
+    [legends, actions, title],
+  )
 }

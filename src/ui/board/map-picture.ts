@@ -2,7 +2,7 @@ import type { Model } from '../../core/model/model'
 import type { Axis } from '../../core/model/space'
 import { drawPlace, movedBy, READABLE, TALL, WIDE } from './cell-overlay'
 import { dialAngles, drawFold, drawPawn, drawStart } from './glyphs'
-import { pictureScale, ringScale, visitsOfStates } from './scales'
+import { countTint, pictureScale, ringScale, visitsOfStates } from './scales'
 import type { Layer } from '../../session/study/names'
 import type { Overlay } from './overlay'
 import { statesOfCell, sumUp, type MapLayout } from './map-layout'
@@ -145,13 +145,9 @@ function tileColours(picture: MapPicture): (cell: number) => Colour {
     }
     if (open === 0) return cellStart[cell + 1] > cellStart[cell] ? 'brass-bright' : 'paper'
     if (scale && values && Number.isFinite(total)) return valueColour(scale, total / open)
-    if (mostVisits > 0) return visitTint(visitsOf(cell) / mostVisits)
+    if (mostVisits > 0) return countTint(visitsOf(cell) / mostVisits)
     return policy ? tintOfAction(meanAction / open, model.actions.length) : 'sheet'
   }
-}
-
-function visitTint(share: number): Colour {
-  return { from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(share) }
 }
 
 /** Draws cells that are large enough to be told apart, and what lies on them. */
@@ -194,7 +190,7 @@ function drawCells(
     if (numbers.ending) fill = small ? 'brass-bright' : 'sheet'
     else if (style.scale && numbers.value !== undefined && Number.isFinite(numbers.value))
       fill = valueColour(style.scale, numbers.value)
-    else if (present && shown.rowVisits && mostVisits > 0) fill = visitTint(numbers.visits / mostVisits)
+    else if (present && shown.rowVisits && mostVisits > 0) fill = countTint(numbers.visits / mostVisits)
     else if (small && numbers.chances) fill = actionTint(numbers.chances)
     // To whole pixels, or thin lines of the ground would show between small cells.
     const x0 = Math.round(x - cellWidth / 2)

@@ -1,7 +1,5 @@
 /** Numbers to draw over a board, all indexed by the model's states and rows. */
 export interface Overlay {
-  /** What the values are; `value` when left out. */
-  readonly title?: string
   readonly values?: Float64Array
   readonly rowValues?: Float64Array
   /** True when `rowValues` are no values but preferences, which have a scale of their own. */

@@ -46,7 +46,7 @@ export function tintOf(model: Model, picture: Laid): ((state: number) => Colour 
   const counts = visitsOfStates(model, rowVisits)
   const most = counts.reduce((x, y) => Math.max(x, y), 0)
   if (most === 0) return undefined
-  return (s) => ({ from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(counts[s] / most) })
+  return (s) => countTint(counts[s] / most)
 }
 
 /** [states] how often each was left */
@@ -55,4 +55,9 @@ export function visitsOfStates(model: Model, rowVisits: Float64Array): Float64Ar
   for (let s = 0; s < model.states; s++)
     for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++) counts[s] += rowVisits[r]
   return counts
+}
+
+/** The colour of a count, as a share of the largest: the fuller, the more. */
+export function countTint(share: number): Colour {
+  return { from: 'sheet', to: 'brass-bright', part: 0.75 * Math.sqrt(share) }
 }

@@ -3,6 +3,7 @@ import type { HeldPlan } from '../../core/plan/difference'
 import type { LearnFrame } from '../../hosts/protocol/learn'
 import type { PlanFrame } from '../../hosts/protocol/plan'
 import type { View } from '../../session/study/names'
+import type { BoardLegend, Laid } from '../board/legends'
 import type { ShownOverlay } from '../board/overlay'
 
 /** What a stage has to lay over a board: a layer takes from it what it shows. */
@@ -35,4 +36,6 @@ export interface LayerView {
   when(source: LayerSource, view: View): boolean
   /** What changes over the board when it is on; layers that only show what is there already leave this out. */
   lay?(shown: ShownOverlay, source: LayerSource): ShownOverlay
+  /** What its colours stand for; null where another layer that is on says it, left out where there are none of its own. */
+  legend?(laid: Laid): BoardLegend | null
 }

@@ -1,4 +1,5 @@
 import { LAYER_NAMES, type Layer, type View } from '../../session/study/names'
+import type { BoardLegend, Laid } from '../board/legends'
 import type { ShownOverlay } from '../board/overlay'
 import { actionValuesLayer } from './action-values'
 import { changesLayer } from './changes'
@@ -37,4 +38,9 @@ export function lay(shown: ShownOverlay, layers: ReadonlySet<Layer>, source: Lay
     (laid, layer) => (layers.has(layer) ? (layerView(layer).lay?.(laid, source) ?? laid) : laid),
     shown,
   )
+}
+
+/** What the colours of the layers that are on stand for. */
+export function legendsOf(laid: Laid): BoardLegend[] {
+  return LAYER_NAMES.flatMap((layer) => (laid.layers.has(layer) && layerView(layer).legend?.(laid)) || [])
 }

@@ -1,15 +1,17 @@
-import { formatNumber } from '../../core/formats/number'
+import { formatCount, formatNumber } from '../../core/formats/number'
 import { CanvasPen, cssColour, type Palette } from '../board/canvas-pen'
 import { dialAngles, drawNeedle, drawPivot } from '../board/glyphs'
-import type { Pen } from '../board/pen'
+import type { BoardLegend } from '../board/legends'
+import type { Colour, Pen } from '../board/pen'
 import { ShiftedPen } from '../board/shifted-pen'
 import { SvgPen } from '../board/svg-pen'
-import { valueColour, type ValueScale } from '../board/value-scale'
+import { countTint } from '../board/scales'
+import { valueColour } from '../board/value-scale'
 import type { TakeablePicture } from './picture-shelf'
 
 /** What a picture says below itself. */
 export type PictureLegend =
-  | { readonly title: string; readonly scale: ValueScale }
+  | BoardLegend
   /** Which way a needle points for which action. */
   | { readonly title: string; readonly actions: readonly string[] }
 
@@ -84,15 +86,22 @@ function drawLegend(pen: Pen, legend: PictureLegend): void {
     if (legend.actions.length > 8) say(`… of ${legend.actions.length}`)
     return
   }
+  const [steps, width] = [48, 3]
+  const band = (colour: (part: number) => Colour) => {
+    for (let i = 0; i < steps; i++)
+      pen.rectangle(x + i * width, y - 6, width + 0.5, 12, { fill: colour((i + 0.5) / steps) })
+    pen.rectangle(x, y - 6, steps * width, 12, { stroke: 'rule-strong', width: 1 })
+  }
+  if ('most' in legend) {
+    say('0')
+    band(countTint)
+    x += steps * width + 8
+    return say(formatCount(legend.most))
+  }
   const { scale } = legend
   if (scale.high === scale.low) return say(`${formatNumber(scale.low)} everywhere`)
   say(formatNumber(scale.low))
-  const [steps, width] = [48, 3]
-  for (let i = 0; i < steps; i++)
-    pen.rectangle(x + i * width, y - 6, width + 0.5, 12, {
-      fill: valueColour(scale, scale.low + ((i + 0.5) / steps) * (scale.high - scale.low)),
-    })
-  pen.rectangle(x, y - 6, steps * width, 12, { stroke: 'rule-strong', width: 1 })
+  band((part) => valueColour(scale, scale.low + part * (scale.high - scale.low)))
   const middle = x + (steps * width * (scale.middle - scale.low)) / (scale.high - scale.low)
   pen.line(middle, y - 9, middle, y + 9, { stroke: 'ink', width: 1 })
   x += steps * width + 8

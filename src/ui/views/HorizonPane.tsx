@@ -1,5 +1,6 @@
 'use client'
 
+import { Legends } from '../board/Legend'
 import { useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Compiled } from '../../core/kinds/kinds'
@@ -7,11 +8,12 @@ import { formatCount, formatNumber } from '../../core/formats/number'
 import type { RulebookView } from '../../core/kinds/rulebook/document'
 import { describeStates } from '../board/describe-states'
 import { DialLegend } from '../board/DialLegend'
+import { NOTHING_SHOWN } from '../board/overlay'
 import { MapBoard } from '../board/MapBoard'
 import { layOut, resolveView } from '../board/map-layout'
 import type { MapPicture } from '../board/map-picture'
 import { spaceOf, horizonBoard } from '../board/spaces'
-import { BoardFrame, OverlayLegends, PointHint } from '../study/BoardFrame'
+import { BoardFrame, useLegends, PointHint } from '../study/BoardFrame'
 import { MapControls } from '../board/MapControls'
 import { useCovered, useParts, useStudy } from '../study/study-context'
 
@@ -40,6 +42,7 @@ function HorizonPlan({ compiled }: { compiled: Compiled }) {
     () => (planned ? { values: planned.values, policy: planned.policy } : undefined),
     [planned],
   )
+  const legends = useLegends({ overlay, titles: NOTHING_SHOWN.titles })
   const picture = useMemo<MapPicture | null>(() => {
     if (!staged || !overlay || overlay.policy.length !== staged.model.rows) return null
     const layout = layOut(staged.space, staged.model.states, resolveView(staged.space, wanted))
@@ -71,15 +74,13 @@ function HorizonPlan({ compiled }: { compiled: Compiled }) {
             <span className="text-[13px] text-ink-soft">the last {formatCount(planned.count)} steps</span>
           )}
           {layers.has('policy') && <DialLegend actions={compiled.model.actions} most={5} shades={false} />}
-          <OverlayLegends
-            shown={{ overlay, agent: null, reads: [], titles: { values: 'value', rows: 'action values' } }}
-            narrow
-          />
+          <Legends legends={legends} narrow />
         </>
       }
     >
       <MapBoard
         picture={picture}
+        legends={legends}
         label={`Steps to go: values and best actions with 1 to ${planned.count} steps to go`}
         onHover={setHover}
         onSelect={setSelected}

@@ -27,7 +27,7 @@ export function BanditBoard({ picture, label, onHover, onPick, onWalk }: Props) 
     },
     [picture],
   )
-  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords({}))
+  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords())
   const frame = frameBandit(picture, room.width, room.height)
 
   return (

@@ -1,5 +1,6 @@
 'use client'
 
+import type { BoardLegend } from '../../board/legends'
 import { useCallback, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import { ARROWS, BOARD_CANVAS, cellUnder, useBoardCanvas, type Room } from '../../board/board-canvas'
 import { useBoardWords } from '../../board/board-words'
@@ -10,6 +11,7 @@ import { ShiftedPen } from '../../board/shifted-pen'
 
 interface Props {
   readonly picture: GridPicture
+  readonly legends: readonly BoardLegend[]
   /** What the picture shows, for those who cannot see it. */
   readonly label: string
   /** The cell under the pointer, null when it leaves. */
@@ -21,7 +23,7 @@ interface Props {
 }
 
 /** The largest side of a cell, in pixels. */
-const LARGEST = 92
+const LARGEST = 120
 const MARGIN = 6
 
 function sizeOf({ grid }: GridPicture) {
@@ -37,7 +39,7 @@ function sideIn(picture: GridPicture, width: number, height: number): number {
 }
 
 /** A grid on a canvas, sized to the room there is. Arrow keys walk it; space or Enter paints. */
-export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props) {
+export function GridBoard({ picture, legends, label, onHover, onSelect, onPaint }: Props) {
   const stroke = useRef<number | null>(null)
   const fit = useCallback(
     ({ width, height }: Room) => {
@@ -51,7 +53,7 @@ export function GridBoard({ picture, label, onHover, onSelect, onPaint }: Props)
     },
     [picture],
   )
-  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords(picture))
+  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords(legends))
   const { columns, rows } = sizeOf(picture)
   const side = sideIn(picture, room.width, room.height)
 

@@ -1,5 +1,6 @@
 'use client'
 
+import { Legends } from '../../board/Legend'
 import { useMemo, useState } from 'react'
 import { LineSelect } from '../../parts/Select'
 import type { PaneProps } from '../kind'
@@ -9,7 +10,7 @@ import { GridBoard } from './GridBoard'
 import { useBrush } from './brush'
 import { usePaint } from './use-paint'
 import { useDrawnPath } from './use-drawn-path'
-import { BoardFrame, OverlayLegends, PointHint } from '../../study/BoardFrame'
+import { BoardFrame, useLegends, PointHint } from '../../study/BoardFrame'
 import { useModel, useStudy } from '../../study/study-context'
 
 /** The board of a grid: cells, for each set of things that may be held. */
@@ -46,6 +47,7 @@ export function GridPane({ document, compiled, shown, edits, name }: PaneProps<'
     }),
     [grid, compiled, layout, slice, overlay, layers, cursor, cells, agent, pointed, reads, region, edits],
   )
+  const legends = useLegends(shown)
   const format = (value: number) => formatNumber(value, 3)
   const read = hover ?? picture.selected ?? null
   const said = read !== null && read < cells ? describeCell(picture, read, format) : null
@@ -76,10 +78,11 @@ export function GridPane({ document, compiled, shown, edits, name }: PaneProps<'
           (said ?? <PointHint what="cell" />)
         )
       }
-      legends={<OverlayLegends shown={shown} />}
+      legends={<Legends legends={legends} />}
     >
       <GridBoard
         picture={picture}
+        legends={legends}
         label={`${name ? `${name}, ` : ''}${document.name}: a grid of ${grid.floor[0].length} by ${grid.floor.length} cells. ${picture.selected === undefined ? 'Use the arrow keys to move over it.' : describeCell(picture, Math.min(picture.selected, cells - 1), formatNumber)}`}
         onHover={setHover}
         onSelect={(cell) => select(slice * cells + cell)}

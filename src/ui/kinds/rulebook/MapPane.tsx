@@ -1,5 +1,6 @@
 'use client'
 
+import { Legends } from '../../board/Legend'
 import { useMemo, useState } from 'react'
 import type { CompiledRules } from '../../../core/kinds/rulebook/kind'
 import type { PaneProps } from '../kind'
@@ -10,7 +11,7 @@ import { spaceOf } from '../../board/spaces'
 import { MapBoard } from '../../board/MapBoard'
 import { distinctCells, layOut, resolveView } from '../../board/map-layout'
 import type { MapPicture } from '../../board/map-picture'
-import { BoardFrame, OverlayLegends, PointHint } from '../../study/BoardFrame'
+import { BoardFrame, useLegends, PointHint } from '../../study/BoardFrame'
 import { MapControls } from '../../board/MapControls'
 import { stateAt } from '../../../session/study/cursor'
 import { useStudy } from '../../study/study-context'
@@ -57,6 +58,7 @@ function MapPaneOf({
     }),
     [model, layout, compiled, overlay, layers, cursor, agent, pointed, reads],
   )
+  const legends = useLegends(shown)
   const format = (value: number) => formatNumber(value, 3)
   const read = hover ?? (cursor !== null ? Int32Array.of(cursor) : null)
   const coloured = overlay !== undefined && (layers.has('values') || layers.has('actionValues'))
@@ -77,8 +79,8 @@ function MapPaneOf({
           {overlay?.policy && layers.has('policy') && !(small && coloured) && (
             <DialLegend actions={model.actions} most={coloured ? 5 : 7} shades={small} />
           )}
-          <OverlayLegends
-            shown={shown}
+          <Legends
+            legends={legends}
             addition={layout.cellState.length > distinctCells(layout) ? ', mean of a cell’s states' : ''}
             narrow
           />
@@ -87,6 +89,7 @@ function MapPaneOf({
     >
       <MapBoard
         picture={picture}
+        legends={legends}
         label={`${name ? `${name}, ` : ''}${document.name}: a map of ${formatCount(model.states)} states. ${cursor === null ? 'Use the arrow keys to move over it.' : describeStates(model, Int32Array.of(cursor), overlay, format)}`}
         onHover={setHover}
         onSelect={select}

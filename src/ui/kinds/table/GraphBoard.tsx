@@ -1,5 +1,6 @@
 'use client'
 
+import { needleActions, type BoardLegend } from '../../board/legends'
 import { useCallback, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { ARROWS, BOARD_CANVAS, useBoardCanvas, type Room } from '../../board/board-canvas'
 import { useBoardWords } from '../../board/board-words'
@@ -9,6 +10,7 @@ import { drawGraph, frameGraph, type GraphPicture } from './graph-picture'
 
 interface Props {
   readonly picture: GraphPicture
+  readonly legends: readonly BoardLegend[]
   /** What the picture shows, for those who cannot see it. */
   readonly label: string
   /** The node under the pointer, null when it leaves. */
@@ -22,7 +24,7 @@ interface Props {
 const TREMBLE = 4
 
 /** States and chance nodes on a canvas, fitted to the room there is. Nodes can be dragged; arrow keys walk the states. */
-export function GraphBoard({ picture, label, onHover, onSelect, onPlace }: Props) {
+export function GraphBoard({ picture, legends, label, onHover, onSelect, onPlace }: Props) {
   const drag = useRef<{ node: number; x: number; y: number; moved: boolean } | null>(null)
   /** A node on its way, which the picture follows before the document does. */
   const [held, setHeld] = useState<{ node: number; x: number; y: number } | null>(null)
@@ -48,7 +50,7 @@ export function GraphBoard({ picture, label, onHover, onSelect, onPlace }: Props
     }),
     [shown, picture.layout],
   )
-  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords(picture, picture.model.actions))
+  const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords(legends, needleActions(picture)))
   const frame = frameGraph(picture.layout, room.width, room.height)
 
   const pointAt = (event: PointerEvent): [number, number] => {

@@ -1,5 +1,6 @@
 'use client'
 
+import { Legends } from '../../board/Legend'
 import { useMemo, useState } from 'react'
 import type { CompiledTable } from '../../../core/kinds/table/kind'
 import type { PaneProps } from '../kind'
@@ -10,7 +11,7 @@ import { GraphBoard } from './GraphBoard'
 import { isDrawable, layOutGraph, type GraphNode } from './graph-layout'
 import type { GraphPicture } from './graph-picture'
 import { Button } from '../../parts/Button'
-import { BoardFrame, OverlayLegends, PointHint } from '../../study/BoardFrame'
+import { BoardFrame, useLegends, PointHint } from '../../study/BoardFrame'
 import { stateAt } from '../../../session/study/cursor'
 import { useStudy } from '../../study/study-context'
 
@@ -53,6 +54,7 @@ function GraphPaneOf({
       },
     [layout, model, compiled, overlay, layers, cursor, agent, pointed, reads],
   )
+  const legends = useLegends(shown)
   const format = (value: number) => formatNumber(value, 3)
   const state = hover && hover.row < 0 ? hover.state : cursor
   return (
@@ -72,7 +74,7 @@ function GraphPaneOf({
             <span className="shrink-0 text-[13px] text-ink-soft">
               ◇ chance, with probabilities · <span className="text-brass">rewards</span>
             </span>
-            <OverlayLegends shown={shown} narrow />
+            <Legends legends={legends} narrow />
           </>
         )
       }
@@ -80,6 +82,7 @@ function GraphPaneOf({
       {picture ? (
         <GraphBoard
           picture={picture}
+          legends={legends}
           label={`${name ? `${name}, ` : ''}${document.name}: a graph of ${model.states} states. ${cursor === null ? 'Use the arrow keys to move over it.' : describeStates(model, Int32Array.of(Math.min(cursor, model.states - 1)), overlay, format)}`}
           onHover={setHover}
           onSelect={select}

@@ -29,7 +29,6 @@ export function runOverlay(
     shown: {
       ...NOTHING_SHOWN,
       overlay: {
-        title: titles.values,
         // The exact value of a policy would give the hidden pay-offs away.
         values: preferences && covered ? undefined : frame.values,
         rowValues: frame.rowValues ?? undefined,
