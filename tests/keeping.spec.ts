@@ -34,7 +34,7 @@ test('versions: kept automatically and by name, compared, restored, undone', asy
   await page.reload()
   await page.getByRole('button', { name: 'Versions' }).click()
   await expect(dialog.getByLabel('Versions').getByRole('button')).toHaveCount(3)
-  await dialog.getByRole('button', { name: 'before going back' }).click()
+  await dialog.getByRole('button', { name: 'before restoring' }).click()
   await dialog.getByRole('button', { name: 'Open as a copy' }).click()
   await expect(page.getByLabel('Name of the environment')).toHaveValue('Kept (earlier)')
 })
@@ -65,7 +65,7 @@ test('a variant follows its base, shows what it says otherwise, and takes it bac
     name: 'Trunk, variant',
     grid: { floor: ['#...', '...#'], veer: 0.4, stepReward: -5 },
   })
-  await panel.getByRole('button', { name: 'Take back: Cell A1' }).click()
+  await panel.getByRole('button', { name: 'Undo: Cell A1' }).click()
   await expect(panel.getByLabel('Differences').getByRole('listitem')).toHaveText(['Veer chance: 0 → 0.4'])
   await page.goto('/')
   await expect(page.getByRole('listitem').filter({ hasText: 'variant of Trunk' })).toHaveCount(1)
