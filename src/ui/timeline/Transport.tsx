@@ -7,7 +7,8 @@ interface Press {
   /** The key that does the same, for the tooltip. */
   readonly shortcut?: string
   readonly strong?: boolean
-  readonly disabled?: boolean
+  /** Why it cannot be pressed now; null when it can. */
+  readonly blocked?: string | null
   onPress(): void
 }
 
@@ -15,7 +16,7 @@ interface Press {
 export function Transport({ presses }: { presses: readonly Press[] }) {
   return (
     <div className="flex gap-1" role="group" aria-label="Timeline">
-      {presses.map(({ icon, label, shortcut, strong, disabled, onPress }, place) => (
+      {presses.map(({ icon, label, shortcut, strong, blocked = null, onPress }, place) => (
         <Button
           // By place, so that the button stays the same, and keeps the focus, while play turns to pause.
           key={place}
@@ -23,7 +24,8 @@ export function Transport({ presses }: { presses: readonly Press[] }) {
           className="!px-1.5"
           aria-label={label}
           title={shortcut ? `${label} (${shortcut})` : label}
-          disabled={disabled}
+          disabled={blocked !== null}
+          why={blocked ?? undefined}
           onClick={onPress}
         >
           <Icon name={icon} />

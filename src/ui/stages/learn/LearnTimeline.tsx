@@ -84,20 +84,21 @@ export function LearnTimeline() {
   }, [frame, running, optimum, covered, band, many.choice, many.episodes, many.runs, many.shown])
   const spread = useStudy((state) => state.spread)
   const build = useMemo(() => (strip ? learnChart(strip, spread) : null), [strip, spread])
-  const over = !frame || frame.done
-  const atStart = !frame || frame.steps === frame.first
+  const waiting = frame ? null : 'the model is not ready'
+  const begins = waiting ?? (frame!.steps === frame!.first ? 'the run is at its start' : null)
+  const ends = waiting ?? (frame!.done ? 'the run is over' : null)
   return (
     <Strip
       controls={
         <>
           <Transport
             presses={[
-              { icon: 'start', label: 'To the start', disabled: atStart, onPress: () => learn.go('step', 0) },
+              { icon: 'start', label: 'To the start', blocked: begins, onPress: () => learn.go('step', 0) },
               {
                 icon: 'back',
                 label: 'One step back',
                 shortcut: ',',
-                disabled: atStart,
+                blocked: begins,
                 onPress: () => learn.step('step', 'back'),
               },
               frame?.running
@@ -107,21 +108,21 @@ export function LearnTimeline() {
                     label: 'Play',
                     shortcut: 'P',
                     strong: true,
-                    disabled: over,
+                    blocked: ends,
                     onPress: learn.run,
                   },
               {
                 icon: 'forward',
                 label: 'One step',
                 shortcut: '.',
-                disabled: over,
+                blocked: ends,
                 onPress: () => learn.step('step'),
               },
               {
                 icon: 'end',
                 label: 'To the end of the episode',
                 shortcut: 'N',
-                disabled: over,
+                blocked: ends,
                 onPress: () => learn.step('episode'),
               },
             ]}

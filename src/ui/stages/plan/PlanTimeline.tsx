@@ -74,7 +74,9 @@ export function PlanTimeline() {
   const sweep = frame?.sweep ?? 0
   const atStart = sweep === 0
   const finished = (frame?.finished ?? false) && (!two || (other.frame?.finished ?? true))
-  const disabled = !frame
+  const waiting = frame ? null : 'the model is not ready'
+  const begins = waiting ?? (atStart ? 'the plan is at its start' : null)
+  const ends = waiting ?? (finished ? 'the plan is finished' : null)
   const step = unit === 'sweep' ? (staged ? 'step to go' : 'sweep') : 'backup'
   const move = (to: number) => (two ? drive.match(to) : drive.go(to))
   return (
@@ -83,12 +85,12 @@ export function PlanTimeline() {
         <>
           <Transport
             presses={[
-              { icon: 'start', label: 'To the start', disabled: disabled || atStart, onPress: drive.toStart },
+              { icon: 'start', label: 'To the start', blocked: begins, onPress: drive.toStart },
               {
                 icon: 'back',
                 label: `One ${step} back`,
                 shortcut: unit === 'sweep' ? ',' : '<',
-                disabled: disabled || atStart,
+                blocked: begins,
                 onPress: () => drive.step('back'),
               },
               frame?.running || (two && other.frame?.running)
@@ -98,20 +100,20 @@ export function PlanTimeline() {
                     label: 'Play',
                     shortcut: 'P',
                     strong: true,
-                    disabled: disabled || finished,
+                    blocked: ends,
                     onPress: drive.run,
                   },
               {
                 icon: 'forward',
                 label: `One ${step}`,
                 shortcut: unit === 'sweep' ? '.' : '>',
-                disabled: disabled || finished,
+                blocked: ends,
                 onPress: () => drive.step('on'),
               },
               {
                 icon: 'end',
                 label: 'To the end',
-                disabled: disabled || finished,
+                blocked: ends,
                 onPress: () => drive.finish(),
               },
             ]}
@@ -133,7 +135,8 @@ export function PlanTimeline() {
               <Button
                 className="!px-1.5 !py-0.5 text-[13px]"
                 title="Evaluate to the end (E)"
-                disabled={disabled || finished}
+                disabled={ends !== null}
+                why={ends ?? undefined}
                 onClick={() => drive.finish('evaluated')}
               >
                 Evaluate
@@ -141,7 +144,8 @@ export function PlanTimeline() {
               <Button
                 className="!px-1.5 !py-0.5 text-[13px]"
                 title="On to the next improvement (I)"
-                disabled={disabled || finished}
+                disabled={ends !== null}
+                why={ends ?? undefined}
                 onClick={() => drive.finish('improved')}
               >
                 Improve once
