@@ -37,6 +37,9 @@ for (const theme of ['day', 'night'] as const)
   test(`every view is accessible by ${theme}`, async ({ page }) => {
     await page.addInitScript((name) => localStorage.setItem('theme', name), theme)
     await page.goto('/')
+    await expect(page.getByRole('button', { name: /Switch to/ })).toHaveAccessibleName(
+      theme === 'day' ? 'Switch to night' : 'Switch to day',
+    )
     expect(await breaches(page)).toEqual([])
     await page.getByRole('button', { name: 'New environment' }).click()
     expect(await breaches(page)).toEqual([])
@@ -220,6 +223,22 @@ test('pages load what they need and no more', async ({ page }) => {
     name: 'Weighed',
   })
   expect(await weigh(() => page.goto(`/environment/${id}/build`))).toBeLessThan(350)
+})
+
+test('a stage that is still on its way leaves the rest of the page as it is', async ({ page }) => {
+  await openNew(page, { ...(nightRounds as unknown as EnvironmentDocument), name: 'Slow line' })
+  let arrive = () => {}
+  const held = new Promise<void>((resolve) => (arrive = resolve))
+  await page.route(/\.js(\?|$)/, async (route) => {
+    await held
+    await route.continue()
+  })
+  await page.getByRole('button', { name: 'Plan', exact: true }).click()
+  await expect(page.getByRole('complementary', { name: 'Plan' }).getByText('Loading …')).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: 'Slow line: Plan' })).toBeVisible()
+  await expect(page.getByRole('application')).toBeVisible()
+  arrive()
+  await expect(page.getByLabel('Tolerance')).toBeVisible()
 })
 
 test('dark follows the system until a theme is chosen', async ({ page }) => {

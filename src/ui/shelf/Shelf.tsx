@@ -1,5 +1,6 @@
 'use client'
 
+import { Waiting } from '../parts/Waiting'
 import { endingOf } from '../../core/environment/ending'
 import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
@@ -23,7 +24,9 @@ import { NewMenu } from './NewMenu'
 import { ShelfItem } from './ShelfItem'
 
 /** Loaded when something is wrong. */
-const ImportProblems = dynamic(() => import('./ImportProblems').then((module) => module.ImportProblems))
+const ImportProblems = dynamic(() => import('./ImportProblems').then((module) => module.ImportProblems), {
+  loading: Waiting,
+})
 
 /** How long a deletion can be taken back from the notice, in milliseconds. */
 const UNDO_TIME = 15_000

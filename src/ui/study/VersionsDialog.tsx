@@ -1,5 +1,6 @@
 'use client'
 
+import { Waiting } from '../parts/Waiting'
 import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import { Button } from '../parts/Button'
@@ -7,7 +8,7 @@ import { Icon } from '../parts/Icon'
 import { Modal } from '../parts/Modal'
 
 /** Loaded when it is first opened. */
-const Versions = dynamic(() => import('./Versions').then((module) => module.Versions))
+const Versions = dynamic(() => import('./Versions').then((module) => module.Versions), { loading: Waiting })
 
 /** Opens the earlier states of the environment. */
 export function VersionsDialog() {

@@ -1,13 +1,14 @@
+import { Waiting } from '../../parts/Waiting'
 import dynamic from 'next/dynamic'
 import type { KindView } from '../kind'
 import { SHAPES, TOOLS } from './brush'
 import { BonusQuestions } from './BonusQuestions'
 
 export const gridView: KindView<'grid'> = {
-  Pane: dynamic(() => import('./GridPane').then((module) => module.GridPane)),
+  Pane: dynamic(() => import('./GridPane').then((module) => module.GridPane), { loading: Waiting }),
   drawsWithoutModel: true,
   withoutLayers: [],
-  Panel: dynamic(() => import('./GridPanel').then((module) => module.GridPanel)),
+  Panel: dynamic(() => import('./GridPanel').then((module) => module.GridPanel), { loading: Waiting }),
   panelHasSize: false,
   sizeNote: ({ grid }) => (grid.starts.length === 0 ? 'starts anywhere, as no start is set' : ''),
   desk: null,

@@ -1,3 +1,4 @@
+import { Waiting } from '../../parts/Waiting'
 import dynamic from 'next/dynamic'
 import { learnMethod } from '../../../core/learn/methods/methods'
 import { isDone } from '../../../session/learn/run-state'
@@ -8,8 +9,10 @@ import { runOverlay } from './overlay'
 export const learnStage: StageView = {
   title: 'Learn',
   // Loaded when the stage is first shown.
-  Panel: dynamic(() => import('./LearnPanel').then((module) => module.LearnPanel)),
-  Strip: dynamic(() => import('./LearnTimeline').then((module) => module.LearnTimeline)),
+  Panel: dynamic(() => import('./LearnPanel').then((module) => module.LearnPanel), { loading: Waiting }),
+  Strip: dynamic(() => import('./LearnTimeline').then((module) => module.LearnTimeline), {
+    loading: Waiting,
+  }),
   Bar: null,
   edits: () => null,
   writes: false,

@@ -1,3 +1,4 @@
+import { Waiting } from '../../parts/Waiting'
 import dynamic from 'next/dynamic'
 import { planMethod } from '../../../core/plan/plan-methods'
 import { isDrawing } from '../../../session/plan/policy-source'
@@ -9,8 +10,8 @@ import { BesideCaption, PlanCaption } from './PlanCaption'
 export const planStage: StageView = {
   title: 'Plan',
   // Loaded when the stage is first shown.
-  Panel: dynamic(() => import('./PlanPanel').then((module) => module.PlanPanel)),
-  Strip: dynamic(() => import('./PlanTimeline').then((module) => module.PlanTimeline)),
+  Panel: dynamic(() => import('./PlanPanel').then((module) => module.PlanPanel), { loading: Waiting }),
+  Strip: dynamic(() => import('./PlanTimeline').then((module) => module.PlanTimeline), { loading: Waiting }),
   Bar: null,
   edits: ({ plan }) => (isDrawing(plan.store.getState()) ? 'policy' : null),
   writes: false,
