@@ -7,6 +7,7 @@ const database = join(tmpdir(), `jaunty-pawn-e2e-${process.pid}`, 'shelf.sqlite'
 
 export default defineConfig({
   testDir: 'tests',
+  testMatch: process.env.SCREENSHOTS ? 'screenshots.ts' : '*.spec.ts',
   outputDir: 'test-results',
   workers: 1,
   timeout: 60_000,

@@ -1,5 +1,5 @@
 import type { EChartsCoreOption } from 'echarts/core'
-import { formatCount } from '../../core/formats/number'
+import { formatCount, significantNumber } from '../../core/formats/number'
 import type { Colour } from '../board/pen'
 
 /** Colours of the theme in force, for option builders. */
@@ -59,7 +59,7 @@ export function houseAxes(
     yAxis: {
       nameTextStyle: { ...text, align: 'left', padding: [0, 0, 0, -48] },
       nameGap: 8,
-      axisLabel: text,
+      axisLabel: { ...text, formatter: (value: number) => significantNumber(value, 6) },
       splitLine: { lineStyle: { color: inks('rule') } },
       ...y,
     },

@@ -42,7 +42,7 @@ export function NumberField({
   const wrong = draft !== null && read(draft) === undefined
   const range = `${whole ? 'a whole number ' : ''}${aboveMin ? 'above' : 'from'} ${min} to ${max}`
   return (
-    <div className="flex min-w-0 flex-col" title={hint}>
+    <div className="flex min-w-0 flex-col justify-end" title={hint}>
       <label htmlFor={id} className="text-[13px] text-ink-soft">
         {label}
         {unit && <span> ({unit})</span>}
@@ -52,7 +52,7 @@ export function NumberField({
         inputMode="decimal"
         autoComplete="off"
         disabled={disabled}
-        className={`w-full rounded-sm border bg-sheet px-2 py-1 leading-5 disabled:opacity-50 ${wrong ? 'border-alert' : 'border-rule-strong'}`}
+        className={`h-[30px] w-full rounded-sm border bg-sheet px-2 leading-5 disabled:opacity-50 ${wrong ? 'border-alert' : 'border-rule-strong'}`}
         value={draft ?? String(value)}
         aria-invalid={wrong}
         aria-describedby={wrong ? `${id}-wrong` : undefined}

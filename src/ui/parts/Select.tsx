@@ -14,7 +14,7 @@ interface Props {
 /** A choice among a few, with its label above. */
 export function Select({ label, value, options, hint, onChange }: Props) {
   return (
-    <Field className="flex min-w-0 flex-col" title={hint}>
+    <Field className="flex min-w-0 flex-col justify-end" title={hint}>
       <Label className="text-[13px] text-ink-soft">{label}</Label>
       <Choice
         className="h-[30px] w-full rounded-sm border border-rule-strong bg-sheet px-1 leading-5"

@@ -26,11 +26,11 @@ export function KnobPanel({ document }: { document: EnvironmentDocument }) {
       title="Knobs"
       hint="A knob is a number of the environment with a name and a range, turned here in every stage."
     >
-      <ul className="space-y-1.5">
+      <ul className="grid grid-cols-[fit-content(6.5rem)_minmax(4rem,1fr)_auto_auto] items-center gap-x-3 gap-y-1.5">
         {knobs.map(({ name, title, value, standard, low, high, step, turned }) => {
           const turn = (to: number | null) => edit(turned(to), stroke.current)
           return (
-            <li key={name} className="grid grid-cols-[6.5rem_minmax(0,1fr)_3.5rem_1.5rem] items-center gap-2">
+            <li key={name} className="col-span-full grid grid-cols-subgrid items-center">
               <label htmlFor={`knob-${name}`} className="leading-5 wrap-anywhere" title={title}>
                 {name.split(/(?<=_)/).map((part, i) => (
                   <Fragment key={i}>
@@ -50,7 +50,7 @@ export function KnobPanel({ document }: { document: EnvironmentDocument }) {
                 onKeyDown={() => (stroke.current = newStroke())}
                 onChange={(event) => turn(Number(event.target.value))}
               />
-              <output htmlFor={`knob-${name}`} className="text-right font-semibold">
+              <output htmlFor={`knob-${name}`} className="min-w-10 text-right font-semibold">
                 {formatNumber(value, 4)}
               </output>
               {standard !== null && value !== standard && (

@@ -11,13 +11,14 @@ export function SpeedSlider({
   onChange,
 }: {
   speeds: readonly number[]
-  unit: string
+  /** What there are several of in a second, with the word for one of them. */
+  unit: readonly [one: string, several: string]
   speed: Speed
   onChange(speed: Speed): void
 }) {
   const at = speed === 'flat out' ? speeds.length : speeds.findIndex((each) => each >= speed)
   const words =
-    speed === 'flat out' ? 'flat out' : `${formatCount(speed)} ${unit}${speed === 1 ? '' : 's'} a second`
+    speed === 'flat out' ? 'flat out' : `${formatCount(speed)} ${unit[speed === 1 ? 0 : 1]} a second`
   return (
     <label className="flex flex-col text-[13px] text-ink-soft">
       <span>

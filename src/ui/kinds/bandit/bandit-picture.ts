@@ -146,7 +146,7 @@ function drawCover(pen: Pen, { left, right, band }: BanditFrame, base: number): 
     pen.text(x, middle, '?', { size: Math.min(20, band * 0.45), colour: 'ink-soft' })
 }
 
-/** The estimate: a brass pin from above, which stands where the agent thinks the mean is; hollow when that is off the scale. */
+/** The estimate: a line with a brass head, halfway up where it hides no number, which stands where the agent thinks the mean is; hollow when that is off the scale. */
 function drawEstimate(
   pen: Pen,
   estimate: number,
@@ -156,16 +156,16 @@ function drawEstimate(
 ): void {
   const x = Math.max(left, Math.min(right, place(estimate)))
   const head = Math.min(7, band * 0.12)
-  const top = base - band + 4 + head
+  const middle = base - band / 2
   const beyond = x !== place(estimate)
-  pen.line(x, top, x, base - 4, { stroke: 'brass-bright', width: 2.5 })
-  pen.circle(x, top, head, {
+  pen.line(x, base - band + 4, x, base - 4, { stroke: 'brass-bright', width: 2.5 })
+  pen.circle(x, middle, head, {
     fill: beyond ? 'sheet' : 'brass-bright',
     stroke: beyond ? 'brass' : 'ink',
     width: beyond ? 2 : 1,
   })
   if (beyond)
-    pen.text(x + (x === right ? -head - 4 : head + 4), top, formatNumber(estimate, 3), {
+    pen.text(x + (x === right ? -head - 4 : head + 4), middle, formatNumber(estimate, 3), {
       size: 12,
       colour: 'brass',
       align: x === right ? 'right' : 'left',

@@ -128,7 +128,7 @@ export function LearnTimeline() {
             ]}
           />
           <JumpTo frame={frame} schedule={running?.exploration.level ?? null} />
-          <SpeedSlider speeds={SPEEDS} unit="step" speed={speed} onChange={learn.setSpeed} />
+          <SpeedSlider speeds={SPEEDS} unit={['step', 'steps']} speed={speed} onChange={learn.setSpeed} />
           <div className="flex items-center gap-2 text-[13px] text-ink-soft">
             <LineSelect
               label="Mean over"

@@ -77,7 +77,7 @@ export function PlanTimeline() {
   const waiting = frame ? null : 'the model is not ready'
   const begins = waiting ?? (atStart ? 'the plan is at its start' : null)
   const ends = waiting ?? (finished ? 'the plan is finished' : null)
-  const step = unit === 'sweep' ? (staged ? 'step to go' : 'sweep') : 'backup'
+  const step = unit === 'sweep' ? (staged ? 'stage' : 'sweep') : 'backup'
   const move = (to: number) => (two ? drive.match(to) : drive.go(to))
   return (
     <Strip
@@ -125,7 +125,7 @@ export function PlanTimeline() {
               value={unit}
               options={(Object.keys(UNITS) as PlanUnit[]).map((each) => [
                 each,
-                each === 'sweep' && staged ? 'steps to go' : UNITS[each],
+                each === 'sweep' && staged ? 'stages' : UNITS[each],
               ])}
               onChange={(each) => plan.setUnit(each as PlanUnit)}
             />
@@ -152,7 +152,7 @@ export function PlanTimeline() {
               </Button>
             </div>
           )}
-          <SpeedSlider speeds={SPEEDS} unit={step} speed={speed} onChange={plan.setSpeed} />
+          <SpeedSlider speeds={SPEEDS} unit={[step, `${step}s`]} speed={speed} onChange={plan.setSpeed} />
         </>
       }
       chart={(large) => (

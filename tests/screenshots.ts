@@ -1,0 +1,109 @@
+import { expect, test, type Page } from '@playwright/test'
+import { clickCell, readout } from './study'
+
+// Not a test: takes the pictures of the README from the demo shelf, by `npm run screenshots`.
+
+async function open(page: Page, name: string, stage: string): Promise<void> {
+  const shelf = (await (await page.request.get('/api/environments')).json()) as { id: string; name: string }[]
+  await page.goto(`/environment/${shelf.find((each) => each.name === name)!.id}/${stage}`)
+  await expect(page.locator('[data-ready=true]')).toBeVisible()
+}
+
+async function toTheEnd(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'To the end' }).click()
+  await expect.poll(() => readout(page, 'Status')).toMatch(/within tolerance|done/)
+}
+
+async function learn(page: Page, episodes?: number): Promise<void> {
+  if (episodes) await page.getByLabel('Episodes', { exact: true }).fill(String(episodes))
+  await page.getByRole('slider', { name: 'Speed' }).fill('8')
+  await page.getByRole('button', { name: 'Play' }).click()
+  await expect.poll(() => readout(page, 'Status'), { timeout: 40_000 }).toBe('done')
+}
+
+const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
+  async shelf(page) {
+    await page.goto('/')
+    await expect(page.getByRole('listitem')).toHaveCount(12)
+  },
+  async build(page) {
+    await open(page, 'The draughty hall', 'build')
+    await page.getByRole('radio', { name: /^Draught/ }).click()
+  },
+  async plan(page) {
+    await open(page, 'Night rounds', 'plan')
+    await toTheEnd(page)
+    await clickCell(page, 2, 3)
+  },
+  async 'what-if'(page) {
+    await open(page, 'Night rounds', 'plan')
+    await toTheEnd(page)
+    await page.getByRole('tab', { name: 'What if' }).click()
+    await page.getByLabel('Slide the discount').fill('0.8')
+    await page.getByLabel('Show the difference on the board').check()
+  },
+  async 'side-by-side'(page) {
+    await open(page, 'Night rounds', 'plan')
+    await page.getByRole('tab', { name: 'Side by side' }).click()
+    await page.getByLabel('Compare with another method').selectOption('value-iteration-in-place')
+    for (let i = 0; i < 8; i++) await page.getByRole('button', { name: 'One sweep', exact: true }).click()
+  },
+  async stages(page) {
+    await open(page, 'Evening tickets', 'plan')
+    await page.getByLabel('Method', { exact: true }).selectOption('backward-induction')
+    await page.getByRole('button', { name: 'To the end' }).click()
+    await expect.poll(() => readout(page, 'Status')).toBe('all steps done')
+    await page.getByRole('button', { name: 'Steps to go' }).click()
+  },
+  async 'rulebook-plan'(page) {
+    await open(page, 'Evening tickets', 'plan')
+    await toTheEnd(page)
+  },
+  async rulebook(page) {
+    await open(page, 'Evening tickets', 'build')
+    await expect(page.locator('.cm-content')).toBeVisible()
+  },
+  async table(page) {
+    await open(page, 'A docent’s round', 'build')
+  },
+  async 'table-night'(page) {
+    await page.addInitScript(() => localStorage.setItem('theme', 'night'))
+    await open(page, 'Night rounds', 'learn')
+    await learn(page)
+    await page.getByRole('button', { name: 'Table' }).click()
+  },
+  async learn(page) {
+    await open(page, 'The alarm beam', 'learn')
+    await learn(page)
+  },
+  async bandit(page) {
+    await open(page, 'Which poster draws visitors', 'learn')
+    await learn(page, 400)
+  },
+  async seeds(page) {
+    await open(page, 'The alarm beam', 'learn')
+    await page.getByLabel('Method').selectOption('sarsa')
+    await learn(page)
+    await page.getByRole('tab', { name: 'Seeds' }).click()
+    await page.getByRole('button', { name: 'Run', exact: true }).click()
+    await expect(page.getByTestId('place')).toContainText(/of 30/, { timeout: 40_000 })
+    await page.keyboard.press('c')
+  },
+  async trials(page) {
+    await open(page, 'Cloakroom queue', 'learn')
+    await learn(page)
+    await page.getByRole('tab', { name: 'Trials' }).click()
+    await page.getByRole('button', { name: 'Evaluate' }).click()
+    await page.getByRole('button', { name: 'greedy policy' }).click()
+    const trial = page.getByRole('region', { name: 'Trial on the board' })
+    for (let i = 0; i < 9; i++) await trial.getByRole('button', { name: 'Step on in the trial' }).click()
+  },
+}
+
+for (const [name, show] of Object.entries(PICTURES))
+  test(name, async ({ page }) => {
+    await show(page)
+    // Charts and boards are moved into place.
+    await page.waitForTimeout(1500)
+    await page.screenshot({ path: `docs/screenshots/${name}.png` })
+  })
