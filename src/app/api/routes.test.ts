@@ -1,0 +1,220 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
+import nightRounds from '../../../demo/night-rounds.json' with { type: 'json' }
+import { compileEnvironment } from '../../core/environment/compile'
+import { kindOf, KINDS, type EnvironmentDocument, type Kind } from '../../core/kinds/kinds'
+import { makeCheckpoint } from '../../core/learn/checkpoint'
+import { World } from '../../core/learn/world'
+import { ProblemError } from '../../core/problem'
+import { gridDocument } from '../../core/testing/models'
+import * as client from '../../session/api/environments'
+import { StaleError } from '../../session/api/send'
+import { createCheckpointShelf } from '../../session/learn/checkpoint-shelf'
+import { checkEnvironment } from '../../core/environment/document'
+import * as checkpoint from './checkpoints/[checkpoint]/route'
+import * as checkpoints from './checkpoints/route'
+import * as keptHere from './environments/[id]/checkpoints/route'
+import * as duplicate from './environments/[id]/duplicate/route'
+import * as picture from './environments/[id]/picture/route'
+import * as restore from './environments/[id]/restore/route'
+import * as environment from './environments/[id]/route'
+import * as variant from './environments/[id]/variant/route'
+import * as version from './environments/[id]/versions/[version]/route'
+import * as versions from './environments/[id]/versions/route'
+import * as environments from './environments/route'
+
+// What pages ask with, joined to the routes that answer, without a server in between.
+
+type Handler = (request: Request, context: { params: Promise<never> }) => Promise<Response>
+const ROUTES: readonly (readonly [address: RegExp, route: object])[] = [
+  [/^\/api\/environments$/, environments],
+  [/^\/api\/environments\/(?<id>[^/]+)$/, environment],
+  [/^\/api\/environments\/(?<id>[^/]+)\/duplicate$/, duplicate],
+  [/^\/api\/environments\/(?<id>[^/]+)\/restore$/, restore],
+  [/^\/api\/environments\/(?<id>[^/]+)\/variant$/, variant],
+  [/^\/api\/environments\/(?<id>[^/]+)\/picture$/, picture],
+  [/^\/api\/environments\/(?<id>[^/]+)\/versions$/, versions],
+  [/^\/api\/environments\/(?<id>[^/]+)\/versions\/(?<version>[^/]+)$/, version],
+  [/^\/api\/environments\/(?<id>[^/]+)\/checkpoints$/, keptHere],
+  [/^\/api\/checkpoints$/, checkpoints],
+  [/^\/api\/checkpoints\/(?<checkpoint>[^/]+)$/, checkpoint],
+]
+
+let reachable = true
+
+async function route(address: string, { keepalive: _, ...init }: RequestInit = {}): Promise<Response> {
+  if (!reachable) throw new TypeError('fetch failed')
+  const request = new Request(`http://localhost${address}`, init)
+  const { pathname } = new URL(request.url)
+  for (const [pattern, module] of ROUTES) {
+    const found = pattern.exec(pathname)
+    const handler = (module as Readonly<Record<string, Handler>>)[request.method]
+    if (found && handler) return handler(request, { params: Promise.resolve({ ...found.groups } as never) })
+  }
+  return new Response('<html>', { status: 405 })
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'jaunty-pawn-routes-'))
+beforeAll(() => {
+  process.env.JAUNTY_PAWN_DATABASE = join(folder, 'shelf.sqlite')
+  vi.stubGlobal('fetch', route)
+})
+afterAll(() => {
+  vi.unstubAllGlobals()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+const HALL: EnvironmentDocument = {
+  ...gridDocument(['..', '..'], { endings: [{ at: 'B2', reward: 3, name: '' }] }),
+  name: 'Hall',
+}
+const made = (document: EnvironmentDocument = HALL) => client.createEnvironment(JSON.stringify(document))
+
+/** What a promise is refused with, as a problem of words. */
+async function problem(promise: Promise<unknown>): Promise<ProblemError> {
+  const error = await promise.then(
+    () => null,
+    (thrown: unknown) => thrown,
+  )
+  expect(error).toBeInstanceOf(ProblemError)
+  return error as ProblemError
+}
+
+describe('environments, from the page to the database and back', () => {
+  it('come back as they were sent, of every kind', async () => {
+    for (const kind of Object.keys(KINDS) as Kind[]) {
+      // As it is written to a file: what is undefined is left out.
+      const document = checkEnvironment(JSON.parse(JSON.stringify(kindOf({ kind }).blank(`A ${kind}`))))
+      const { id, revision } = await made(document)
+      expect(await client.readEnvironment(id)).toMatchObject({ id, revision, document })
+    }
+  })
+
+  it('are saved one revision after the other; an old one is stale, and nothing is lost', async () => {
+    const { id, revision } = await made()
+    const receipt = await client.saveEnvironment(id, revision, { ...HALL, note: 'first' })
+    expect(receipt.revision).toBeGreaterThan(revision)
+    const stale = await problem(client.saveEnvironment(id, revision, { ...HALL, note: 'second' }))
+    expect(stale).toBeInstanceOf(StaleError)
+    expect((await client.readEnvironment(id)).document.note).toBe('first')
+    await client.saveEnvironment(id, receipt.revision, { ...HALL, note: 'third' })
+    expect((await client.readEnvironment(id)).document.note).toBe('third')
+  })
+
+  it('are renamed, copied, deleted and taken back', async () => {
+    const { id } = await made()
+    await client.renameEnvironment(id, 'Great hall')
+    const copy = await client.duplicateEnvironment(id)
+    expect(copy.document).toEqual({ ...HALL, name: copy.document.name })
+    expect(copy.document.name).toMatch(/Great hall/)
+    await client.deleteEnvironment(id)
+    expect((await problem(client.readEnvironment(id))).message).toMatch(/\S/)
+    await client.restoreEnvironment(id)
+    expect((await client.readEnvironment(id)).document.name).toBe('Great hall')
+  })
+
+  it('are followed by their variants, but where these differ', async () => {
+    const base = await made()
+    const other = await client.createVariant(base.id, 'Dear steps')
+    expect(other.base).toMatchObject({ id: base.id })
+    const dear = { ...other.document, grid: { ...HALL.grid, stepReward: -4 } } as EnvironmentDocument
+    await client.saveEnvironment(other.id, other.revision, dear)
+    await client.saveEnvironment(base.id, base.revision, {
+      ...HALL,
+      grid: { ...HALL.grid, stepReward: -2, veer: 0.1 },
+    } as EnvironmentDocument)
+    const { document } = await client.readEnvironment(other.id)
+    expect(document).toMatchObject({ name: 'Dear steps', grid: { stepReward: -4, veer: 0.1 } })
+  })
+
+  it('keep versions by name, which are read again', async () => {
+    const { id, revision } = await made()
+    const kept = await client.keepVersion(id, 'before class')
+    await client.saveEnvironment(id, revision, { ...HALL, discount: 0.5 })
+    expect((await client.listVersions(id)).map(({ name }) => name)).toContain('before class')
+    expect((await client.readVersion(id, kept.id)).document).toEqual(HALL)
+    await problem(client.readVersion(id, 'no-such-version'))
+  })
+
+  it('have a small picture of their present state', async () => {
+    const { id, revision } = await made()
+    const before = await client.readPicture(id, revision)
+    expect(before).toMatch(/^<svg/)
+    expect(before).toContain('>+3<')
+    const dear = { ...HALL, grid: { ...HALL.grid, endings: [{ at: 'B2', reward: -7, name: '' }] } }
+    await client.saveEnvironment(id, revision, dear as EnvironmentDocument)
+    expect(await client.readPicture(id, revision + 1)).toContain('>−7<')
+  })
+
+  it('refuse nonsense with the place, and say when the server is gone', async () => {
+    const { problems } = await problem(client.createEnvironment('{"format": "something else"}'))
+    expect(problems[0].place).toMatch(/\S/)
+    await problem(client.readEnvironment('nobody'))
+    await problem(client.renameEnvironment((await made()).id, ''))
+    reachable = false
+    expect((await problem(client.readEnvironment('nobody'))).message).toMatch(/does not answer/)
+    reachable = true
+    // An answer that is no report is told by its status.
+    expect((await problem(client.restoreEnvironment('a/b'))).message).toMatch(/status 405/)
+  })
+})
+
+describe('learned tables that are kept', () => {
+  const document = nightRounds as unknown as EnvironmentDocument
+  const world = new World(compileEnvironment(document).model)
+  const table = Float64Array.from({ length: world.model.rows }, (_, r) => Math.sin(r) / 3)
+  const checkpointOf = (name: string) =>
+    makeCheckpoint(world, table, {
+      name,
+      environment: document.name,
+      method: 'q-learning',
+      holds: 'action values',
+      settings: { episodes: 7 },
+      steps: 120,
+      episodes: 7,
+    })
+
+  it('come back to the same bits, those of this environment in front, and can be taken back', async () => {
+    const [here, elsewhere] = [await made(document), await made(document)]
+    const shelf = createCheckpointShelf(here.id)
+    await createCheckpointShelf(elsewhere.id).keep(checkpointOf('elsewhere'))
+    await shelf.keep(checkpointOf('here, first'))
+    await shelf.keep(checkpointOf('here, second'))
+    await shelf.refresh()
+    const names = () => shelf.store.getState().list!.map(({ name }) => name)
+    expect(names()).toEqual(['here, second', 'here, first', 'elsewhere'])
+    const [second] = shelf.store.getState().list!
+    expect(await shelf.read(second.id)).toEqual(checkpointOf('here, second'))
+    await shelf.remove(second)
+    expect(names()).toEqual(['here, first', 'elsewhere'])
+    await shelf.undo()
+    expect(names()).toHaveLength(3)
+    expect(shelf.store.getState().deleted).toBeNull()
+    const again = shelf.store.getState().list!.find(({ name }) => name === 'here, second')!
+    expect(await shelf.read(again.id)).toEqual(checkpointOf('here, second'))
+    expect(shelf.store.getState().problems).toEqual([])
+  })
+
+  it('note what is wrong instead of throwing it', async () => {
+    const shelf = createCheckpointShelf('nobody')
+    await shelf.keep(checkpointOf('of nobody'))
+    expect(shelf.store.getState().problems.length).toBeGreaterThan(0)
+    expect(await shelf.read('nothing')).toBeUndefined()
+    expect(shelf.store.getState().problems[0].cause).toMatch(/not kept, or has been deleted/)
+    await shelf.undo()
+    await shelf.refresh()
+    expect(shelf.store.getState().problems).toEqual([])
+  })
+
+  it('are refused where their numbers are none', async () => {
+    const { id } = await made(document)
+    const bad = { ...checkpointOf('bad'), values: [['x']] }
+    const shelf = createCheckpointShelf(id)
+    await shelf.keep(bad as never)
+    expect(shelf.store.getState().problems.length).toBeGreaterThan(0)
+    await shelf.refresh()
+    expect(shelf.store.getState().list!.filter(({ name }) => name === 'bad')).toEqual([])
+  })
+})

@@ -1,0 +1,264 @@
+import { afterEach, describe, expect, it } from 'vitest'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import { kindOf } from '../../core/kinds/kinds'
+import { compileEnvironment } from '../../core/environment/compile'
+import { tableEnvironment } from '../../core/kinds/table/blank'
+import { solveOptimum } from '../../core/plan/solve'
+import { gridDocument } from '../../core/testing/models'
+import { CompileHost } from '../../hosts/compile-host'
+import { LearnHost } from '../../hosts/learn-host'
+import { PlanHost } from '../../hosts/plan-host'
+import { SeedsHost } from '../../hosts/seeds-host'
+import { holds, inProcess } from '../../hosts/testing/in-process'
+import { TrialsHost } from '../../hosts/trials-host'
+import { createCheckpointShelf } from '../learn/checkpoint-shelf'
+import { createCourse } from '../learn/course'
+import type { KeptRuns } from '../learn/kept-run'
+import { createLearnSession } from '../learn/learn-session'
+import { createSeedsSession } from '../learn/seeds-session'
+import { createTrialsSession } from '../learn/trials-session'
+import { createPlanDrive } from '../plan/plan-drive'
+import { createPlanSession } from '../plan/plan-session'
+import { createModelSession } from './model-session'
+import { wireStudy } from './open-study'
+import type { Study } from './study'
+import { createStudyStore } from './study-store'
+
+const HALL: EnvironmentDocument = {
+  ...gridDocument(['....', '.#..', '....'], {
+    endings: [{ at: 'D3', reward: 10, name: '' }],
+    starts: [{ at: 'A1', weight: 1 }],
+    stepReward: -1,
+    veer: 0.2,
+  }),
+  discount: 0.9,
+  cap: 60,
+  policy: { A1: 'south', A2: 'south' },
+}
+const NOWHERE: KeptRuns = { read: async () => undefined, write: async () => {}, forget: async () => {} }
+
+const stops: (() => void)[] = []
+afterEach(() => stops.splice(0).forEach((stop) => stop()))
+
+/** A whole study with its hosts in this thread, wired as on a page. */
+function open(document: EnvironmentDocument = HALL, stage: 'build' | 'plan' | 'learn' = 'build'): Study {
+  const plan = createPlanSession(document.discount, inProcess(PlanHost.create))
+  const beside = createPlanSession(document.discount, inProcess(PlanHost.create))
+  const record = { id: 'e', document, revision: 1, base: null, createdAt: '', updatedAt: '' }
+  const study: Study = {
+    study: createStudyStore(
+      record as never,
+      stage,
+      undefined,
+      async () => ({ revision: 2, updatedAt: '' }) as never,
+    ),
+    model: createModelSession(inProcess(CompileHost.create)),
+    plan,
+    beside,
+    drive: createPlanDrive(plan, beside),
+    learn: createLearnSession('e', document, null, NOWHERE, inProcess(LearnHost.create)),
+    seeds: createSeedsSession('e', NOWHERE, () => 2, inProcess(SeedsHost.create)),
+    trials: createTrialsSession(inProcess(TrialsHost.create)),
+    kept: createCheckpointShelf('e'),
+    course: createCourse(),
+  }
+  stops.push(wireStudy(study))
+  return study
+}
+
+const withStepReward = (document: EnvironmentDocument, stepReward: number): EnvironmentDocument =>
+  document.kind === 'grid' ? { ...document, grid: { ...document.grid, stepReward } } : document
+const optimum = (document: EnvironmentDocument) =>
+  solveOptimum(compileEnvironment(document).model, document.discount)!
+
+describe('a study whose parts keep up with each other', () => {
+  it('plans when Plan is shown, and a finished plan follows every edit and every undo', async () => {
+    const { study, plan } = open()
+    expect(plan.store.getState().frame).toBeNull()
+    study.getState().show('plan')
+    await holds(plan.store, ({ frame }) => frame !== null)
+    plan.finish()
+    await holds(plan.store, ({ frame }) => frame?.finished === true)
+    const worth = () => plan.store.getState().frame!.values[0]
+    expect(worth()).toBeCloseTo(optimum(HALL).values[0], 8)
+    const dear = withStepReward(HALL, -3)
+    study.getState().edit(dear)
+    await holds(plan.store, ({ frame }) => frame?.finished === true && frame.values[0] < 0)
+    expect(worth()).toBeCloseTo(optimum(dear).values[0], 8)
+    // What was there before the first change is held, to compare with.
+    expect(plan.store.getState().held!.values[0]).toBeCloseTo(optimum(HALL).values[0], 8)
+    study.getState().undo()
+    await holds(plan.store, ({ frame }) => frame?.finished === true && frame.values[0] > 0)
+    expect(worth()).toBeCloseTo(optimum(HALL).values[0], 8)
+  })
+
+  it('plans while building only when that is asked for', async () => {
+    const { study, plan } = open()
+    study.getState().edit(withStepReward(HALL, -2))
+    expect(plan.store.getState().frame).toBeNull()
+    study.getState().setPlanned(true)
+    const { frame } = await holds(plan.store, ({ frame }) => frame?.finished === true)
+    expect(frame!.values[0]).toBeCloseTo(optimum(withStepReward(HALL, -2)).values[0], 8)
+  })
+
+  it('takes the discount of the document along, unless a stage was set apart', async () => {
+    const { study, plan, beside, learn } = open()
+    plan.choose({ discount: 0.5 })
+    study.getState().edit({ ...HALL, discount: 0.8, cap: 33 })
+    expect(plan.store.getState().discount).toBe(0.5)
+    expect(beside.store.getState().discount).toBe(0.8)
+    expect(learn.store.getState().choice).toMatchObject({ discount: 0.8, cap: 33 })
+    study.getState().undo()
+    expect(learn.store.getState().choice).toMatchObject({ discount: 0.9, cap: 60 })
+    expect(plan.store.getState().discount).toBe(0.5)
+  })
+
+  it('evaluates the drawn policy, and anew when a stroke changes it', async () => {
+    const { study, plan } = open(HALL, 'plan')
+    plan.choose({ method: 'linear-solve', source: 'drawn' })
+    plan.finish()
+    const before = (await holds(plan.store, ({ frame }) => frame?.finished === true)).frame!.values[0]
+    study.getState().edit({ ...HALL, policy: { ...HALL.policy, A1: 'east' } })
+    const after = await holds(
+      plan.store,
+      ({ frame }) => frame?.finished === true && Math.abs(frame.values[0] - before) > 1e-6,
+    )
+    expect(after.frame!.values[0]).not.toBeCloseTo(before, 6)
+  })
+
+  it('keeps a second plan at the backups of the first, with the same discount', async () => {
+    const { plan, beside, drive } = open(HALL, 'plan')
+    plan.choose({ method: 'value-iteration', discount: 0.7 })
+    plan.setBeside('value-iteration-in-place')
+    await holds(beside.store, ({ frame }) => frame !== null)
+    expect(beside.store.getState()).toMatchObject({ method: 'value-iteration-in-place', discount: 0.7 })
+    for (let i = 0; i < 3; i++) drive.step('on', 'sweep')
+    const first = await holds(plan.store, ({ frame }) => frame?.sweep === 3)
+    const second = await holds(beside.store, ({ frame }) => frame?.backups === first.frame!.backups)
+    expect(second.frame!.method).toBe('value-iteration-in-place')
+    drive.finish()
+    await Promise.all(
+      [plan, beside].map(({ store }) => holds(store, ({ frame }) => frame?.finished === true)),
+    )
+    expect(beside.store.getState().frame!.backups).toBeLessThan(plan.store.getState().frame!.backups)
+    drive.toStart()
+    await holds(plan.store, ({ frame }) => frame?.sweep === 0)
+    await holds(beside.store, ({ frame }) => frame?.backups === 0)
+  })
+
+  it('lets the selection go along with single backups, and the working with the selection', async () => {
+    const { study, plan, drive, model } = open(HALL, 'plan')
+    await holds(plan.store, ({ frame }) => frame !== null)
+    drive.step('on', 'backup')
+    await holds(plan.store, ({ frame }) => frame?.done === 1)
+    const { compiled } = model.store.getState()
+    const { frame } = plan.store.getState()
+    const cursor = study.getState().cursor!
+    expect(compiled!.places!.stateOfPlace[cursor]).toBe(frame!.current)
+    // The cell of D1, the fourth of the first row.
+    study.getState().select(3)
+    await holds(plan.store, ({ frame }) => frame?.working?.title.startsWith('D1') === true)
+    study.getState().select(null)
+    await holds(plan.store, ({ frame }) => frame?.working === null)
+  })
+
+  it('finds the selected state of a table again by its name, or lets it go', () => {
+    const rows = (names: string[]): EnvironmentDocument =>
+      tableEnvironment(
+        'Rooms',
+        names.map((name) => [name, 'go', 'out', 1, 1] as const),
+      )
+    const { study, model } = open(rows(['a', 'b', 'c']))
+    const label = () => model.store.getState().compiled!.model.labels[study.getState().cursor!]
+    study.getState().select(model.store.getState().compiled!.model.labels.indexOf('b'))
+    study.getState().edit(rows(['z', 'a', 'c', 'b']))
+    expect(label()).toBe('b')
+    study.getState().edit(rows(['z', 'a', 'c']))
+    expect(study.getState().cursor).toBeNull()
+  })
+
+  it('keeps the last model that was right on the board while the document is wrong', async () => {
+    const { study, model } = open({
+      ...kindOf({ kind: 'rulebook' }).blank('Rules'),
+    })
+    await holds(model.store, ({ compiled }) => compiled !== null)
+    const good = model.store.getState().compiled
+    const document = study.getState().document
+    if (document.kind !== 'rulebook') throw new Error('It is a rulebook.')
+    study.getState().edit({ ...document, rulebook: { ...document.rulebook, text: 'state x from' } })
+    await holds(model.store, ({ problems }) => problems.length > 0)
+    expect(model.store.getState().compiled).toBe(good)
+    study.getState().undo()
+    await holds(model.store, ({ problems }) => problems.length === 0)
+  })
+})
+
+describe('a run in a study', () => {
+  it('begins when Learn is shown, stays when it is left, and begins anew with a new model', async () => {
+    const { study, learn } = open()
+    expect(learn.store.getState().frame).toBeNull()
+    study.getState().show('learn')
+    await holds(learn.store, ({ frame }) => frame !== null)
+    for (let i = 0; i < 5; i++) learn.step('step')
+    await holds(learn.store, ({ frame }) => frame?.steps === 5)
+    study.getState().show('plan')
+    study.getState().show('learn')
+    expect(learn.store.getState().frame!.steps).toBe(5)
+    study.getState().edit({ ...HALL, name: 'another name' })
+    expect(learn.store.getState().frame!.steps).toBe(5)
+    study.getState().edit(withStepReward(HALL, -2))
+    await holds(learn.store, ({ frame }) => frame?.steps === 0)
+  })
+
+  it('puts the watched trial away as soon as the run goes on, and all trials with a new model', async () => {
+    const { study, learn, trials, model } = open(HALL, 'learn')
+    await holds(learn.store, ({ frame }) => frame !== null)
+    const { compiled } = model.store.getState()
+    trials.start(
+      compiled!.model,
+      { episodes: 5, seed: 1, cap: 60, discount: 0.9 },
+      [{ title: 'best', policy: null }],
+      [],
+    )
+    await holds(trials.store, ({ running, contestants }) => !running && contestants.length === 1)
+    trials.watch({ model: compiled!.model, title: 'best', number: 2 })
+    expect(trials.store.getState().watched!.number).toBe(2)
+    learn.step('step')
+    await holds(learn.store, ({ frame }) => frame?.steps === 1)
+    expect(trials.store.getState().watched).toBeNull()
+    expect(trials.store.getState().contestants).toHaveLength(1)
+    study.getState().edit(withStepReward(HALL, -2))
+    expect(trials.store.getState().contestants).toEqual([])
+  })
+
+  it('gives what it learned to Plan, as a policy to evaluate', async () => {
+    const { study, learn, plan } = open(HALL, 'learn')
+    learn.choose({ episodes: 30 })
+    await holds(learn.store, ({ frame }) => frame !== null)
+    learn.setSpeed('flat out')
+    learn.run()
+    const { frame } = await holds(learn.store, ({ frame }) => frame?.done === true)
+    study.getState().show('plan')
+    plan.choose({ method: 'linear-solve', source: 'learned' })
+    plan.finish()
+    const planned = await holds(
+      plan.store,
+      (state) => state.frame?.finished === true && state.method === 'linear-solve',
+    )
+    expect([...planned.frame!.policy]).toEqual([...frame!.policy])
+  })
+
+  it('stops with the study: nothing is heard of any host afterwards', async () => {
+    const all = open(HALL, 'learn')
+    await holds(all.learn.store, ({ frame }) => frame !== null)
+    all.learn.choose({ episodes: 100_000 })
+    all.learn.run()
+    await holds(all.learn.store, ({ frame }) => frame !== null && frame.steps > 0)
+    stops.splice(0).forEach((stop) => stop())
+    const { steps } = all.learn.store.getState().frame!
+    all.study.getState().edit(withStepReward(HALL, -2))
+    await new Promise((resolve) => setTimeout(resolve, 60))
+    expect(all.learn.store.getState().frame!.steps).toBe(steps)
+    expect(all.plan.store.getState().frame).toBeNull()
+  })
+})
