@@ -146,7 +146,7 @@ function drawCover(pen: Pen, { left, right, band }: BanditFrame, base: number): 
     pen.text(x, middle, '?', { size: Math.min(20, band * 0.45), colour: 'ink-soft' })
 }
 
-/** The estimate: a line with a brass head, halfway up where it hides no number, which stands where the agent thinks the mean is; hollow when that is off the scale. */
+/** The estimate: a brass pin, halfway up where it hides no number, which stands where the agent thinks the mean is; hollow when that is off the scale. */
 function drawEstimate(
   pen: Pen,
   estimate: number,
@@ -158,7 +158,7 @@ function drawEstimate(
   const head = Math.min(7, band * 0.12)
   const middle = base - band / 2
   const beyond = x !== place(estimate)
-  pen.line(x, base - band + 4, x, base - 4, { stroke: 'brass-bright', width: 2.5 })
+  pen.line(x, middle, x, base - 4, { stroke: 'brass-bright', width: 2.5 })
   pen.circle(x, middle, head, {
     fill: beyond ? 'sheet' : 'brass-bright',
     stroke: beyond ? 'brass' : 'ink',
