@@ -48,6 +48,8 @@ describe.each(LEARN_METHOD_IDS)('%s', (method) => {
   })
 
   it('explains every update with the number that then stands in the table', () => {
+    // What moves preferences is held to its numbers in methods/policy.
+    const preferences = LEARN_METHODS[method].tableHolds === 'preferences'
     const model = chancyGrid()
     const learner = newLearner(method, model, { cap: 8, exploration: exploring(0.3) })
     const { world } = learner
@@ -58,13 +60,15 @@ describe.each(LEARN_METHOD_IDS)('%s', (method) => {
       expect(pseudo).toContain(pseudoPlaceOf(LEARN_METHODS[method], learner))
       const { changes } = learner
       if (changes.count === 0) continue
+      // Exact ascent takes no step in the world.
+      if (learner.last.state < 0) continue
       const observation = world.observation[learner.last.state]
       const working = learner.working(observation)
       if (!working) continue
       const strong = working.lines.filter((line) => line.strong)
       expect(strong.length).toBe(1)
       const numbers = strong[0].parts.flatMap(({ value }) => (value === undefined ? [] : [value]))
-      if (method === 'double-q-learning' || method === 'reinforce') continue
+      if (method === 'double-q-learning' || preferences) continue
       // Planning may have gone over the cell again since.
       if (method === 'dyna-q') continue
       const cells =
@@ -75,7 +79,7 @@ describe.each(LEARN_METHOD_IDS)('%s', (method) => {
       if (numbers.length === 4) expect(numbers[0] + numbers[1] * numbers[2]).toBeCloseTo(numbers[3], 12)
       seen++
     }
-    if (!['double-q-learning', 'reinforce', 'dyna-q'].includes(method)) expect(seen).toBeGreaterThan(20)
+    if (!preferences && !['double-q-learning', 'dyna-q'].includes(method)) expect(seen).toBeGreaterThan(20)
   })
 
   it('tells what the last step changed, so that it can be taken back', () => {

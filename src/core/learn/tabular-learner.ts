@@ -328,7 +328,7 @@ export abstract class TabularLearner implements Learner {
     else if (learningRate.kind !== 'visits') this.rate = scheduleAt(learningRate, this.countFor(learningRate))
   }
 
-  private countFor(schedule: Schedule): number {
+  protected countFor(schedule: Schedule): number {
     return 'per' in schedule && schedule.per === 'step' ? this.steps : this.log.count
   }
 

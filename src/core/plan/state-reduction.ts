@@ -66,6 +66,30 @@ export class StateReduction {
     return x
   }
 
+  /**
+   * Solves x = right + weightᵀ x: with where episodes start as `right`, how often each state is met. The same steps, each
+   * transposed, in the opposite order.
+   * @param right [states]
+   */
+  solveTransposed(right: Float64Array): Float64Array {
+    const { order, toStart, to, share, fromStart, from, part, leaving, rest, matrix } = this
+    const x = right.slice()
+    const m = rest.length
+    for (let i = 0; i < order.length; i++) {
+      const value = (x[order[i]] /= leaving[order[i]])
+      if (value !== 0) for (let k = fromStart[i]; k < fromStart[i + 1]; k++) x[from[k]] += part[k] * value
+    }
+    for (let i = 0; i < m; i++) {
+      const value = (x[rest[i]] /= leaving[rest[i]])
+      for (let j = i + 1; j < m; j++) x[rest[j]] += matrix[i * m + j] * value
+    }
+    for (let i = m - 1; i >= 0; i--)
+      for (let j = i + 1; j < m; j++) x[rest[i]] += matrix[j * m + i] * x[rest[j]]
+    for (let i = order.length - 1; i >= 0; i--)
+      for (let k = toStart[i]; k < toStart[i + 1]; k++) x[order[i]] += share[k] * x[to[k]]
+    return x
+  }
+
   private reduce(chain: Chain): boolean {
     const { states } = this
     const leak = chain.leak.slice()

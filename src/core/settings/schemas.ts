@@ -8,6 +8,7 @@ import { RATE_RANGE, setting, type OwnSettingName, type SettingName } from './se
 /** What the settings may be that have a form of their own. */
 const OWN_SCHEMAS: Readonly<Record<OwnSettingName, Joi.Schema>> = {
   learningRate: scheduleSchema(RATE_RANGE, true),
+  criticRate: scheduleSchema(RATE_RANGE, true),
   exploration: Joi.alternatives(
     ...EXPLORATION_WAYS.map((way) =>
       Joi.object({

@@ -19,6 +19,23 @@ export type StopRule =
   | { readonly kind: 'mean-return'; readonly atLeast: number; readonly over: number }
   | { readonly kind: 'steps'; readonly count: number }
 
+/** What returns are compared with before they move preferences. */
+export type Baseline =
+  | { readonly kind: 'none' }
+  | { readonly kind: 'constant'; readonly value: number }
+  /** The mean of the returns seen in earlier episodes. */
+  | { readonly kind: 'mean' }
+  /** A table of values, learned beside the preferences. */
+  | { readonly kind: 'learned' }
+
+/** How a gradient becomes a step. */
+export type StepRule =
+  | { readonly kind: 'plain' }
+  /** Each step goes on with this part of the one before (Polyak 1964). */
+  | { readonly kind: 'momentum'; readonly keep: number }
+  /** Kingma & Ba 2015 */
+  | { readonly kind: 'adam'; readonly first: number; readonly second: number }
+
 export const RATE_RANGE = { min: 0, max: 1000, aboveMin: true }
 const LARGE = 1e9
 
@@ -35,6 +52,16 @@ export const SETTINGS = {
     flag: { name: 'learning-rate', argument: '<number>', help: 'default: the method’s own' },
     fromFlag: { range: RATE_RANGE, read: constant },
     brief: 'rate',
+    inBrief: scheduleInBrief,
+  }),
+  /** Of the table of values that an actor-critic, or a learned baseline, keeps beside its preferences. */
+  criticRate: own<Schedule>({
+    label: 'Critic’s learning rate',
+    hint: 'How far each update of the values goes towards its target.',
+    usual: constant(0.1),
+    flag: { name: 'critic-rate', argument: '<number>', help: 'default 0.1' },
+    fromFlag: { range: RATE_RANGE, read: constant },
+    brief: 'critic',
     inBrief: scheduleInBrief,
   }),
   exploration,
@@ -152,6 +179,158 @@ export const SETTINGS = {
       argument: '<number>',
       help: 'the smallest difference that prioritised sweeping backs up',
     },
+  }),
+  /** What preferences are divided by before the softmax. */
+  temperature: number({
+    label: 'Temperature',
+    hint: 'Preferences are divided by it before the softmax: the higher, the more alike the probabilities.',
+    min: 0,
+    max: LARGE,
+    aboveMin: true,
+    usual: 1,
+    flag: { name: 'temperature', argument: '<number>', help: 'of a softmax over preferences; default 1' },
+  }),
+  /** Whether later steps of an episode count less, as the gradient of the start’s value wants it. */
+  weighting: choice({
+    label: 'Weight of a step',
+    hint: 'The gradient of the value at the start weighs step t by discountᵗ. With equal weights late steps learn as fast as early ones, but what is followed is no longer that gradient.',
+    options: { discounted: 'discountᵗ', equal: 'equal' },
+    usual: 'discounted',
+    flag: { name: 'weighting', argument: '<kind>', help: 'how the steps of an episode are weighed' },
+  }),
+  baseline: kind<Baseline>({
+    label: 'Baseline',
+    hint: 'What a return is compared with: it changes how much the steps scatter, and not where they lead on average.',
+    usual: { kind: 'none' },
+    kinds: {
+      none: { title: 'none', usual: { kind: 'none' }, numbers: {} },
+      constant: {
+        title: 'a constant',
+        usual: { kind: 'constant', value: 0 },
+        numbers: {
+          value: {
+            label: 'Baseline is',
+            hint: 'Taken off every return.',
+            min: -LARGE,
+            max: LARGE,
+          },
+        },
+      },
+      mean: { title: 'mean return so far', usual: { kind: 'mean' }, numbers: {} },
+      learned: { title: 'learned values', usual: { kind: 'learned' }, numbers: {} },
+    },
+  }),
+  /** Whether the exact gradient is followed, or the natural one. */
+  direction: choice({
+    label: 'Direction',
+    hint: 'The natural gradient takes into account how much a preference changes the probabilities: it moves each preference by its advantage.',
+    options: { gradient: 'gradient', natural: 'natural gradient' },
+    usual: 'gradient',
+    flag: { name: 'direction', argument: '<kind>', help: 'which gradient exact ascent follows' },
+  }),
+  /** Candidates a search tries before it moves. */
+  candidates: number({
+    label: 'Candidates',
+    hint: 'How many policies are tried before the search moves.',
+    whole: true,
+    min: 1,
+    max: 1000,
+    usual: 20,
+    flag: { name: 'candidates', argument: '<count>', help: 'policies a search tries before it moves' },
+  }),
+  trialsEach: number({
+    label: 'Episodes for each',
+    hint: 'How many episodes a policy plays before it is judged by their mean return.',
+    whole: true,
+    min: 1,
+    max: 10_000,
+    usual: 5,
+    flag: { name: 'trials-each', argument: '<count>', help: 'episodes by which a search judges a policy' },
+  }),
+  /** Standard deviation of what is added to preferences to make another policy. */
+  radius: number({
+    label: 'Radius',
+    hint: 'How far a candidate’s preferences are from those it was made from: their standard deviation.',
+    min: 0,
+    max: 1000,
+    aboveMin: true,
+    usual: 1,
+    flag: { name: 'radius', argument: '<number>', help: 'how far candidates of a search are apart' },
+  }),
+  elite: number({
+    label: 'Share kept',
+    hint: 'The best part of the candidates, from which the next ones are drawn.',
+    min: 0,
+    max: 1,
+    aboveMin: true,
+    usual: 0.25,
+    flag: { name: 'elite', argument: '<share>', help: 'the part of the candidates that cross-entropy keeps' },
+  }),
+  patience: number({
+    label: 'Restart after (failures)',
+    hint: 'After so many candidates in a row that were no better, the search begins again somewhere else. The best policy so far is kept.',
+    whole: true,
+    min: 1,
+    max: 10_000,
+    usual: 50,
+    flag: { name: 'patience', argument: '<count>', help: 'failures after which hill climbing restarts' },
+  }),
+  stepRule: kind<StepRule>({
+    label: 'Steps',
+    shown: 'more',
+    hint: 'How a gradient becomes a step.',
+    usual: { kind: 'plain' },
+    kinds: {
+      plain: { title: 'plain: rate × gradient', usual: { kind: 'plain' }, numbers: {} },
+      momentum: {
+        title: 'with momentum',
+        usual: { kind: 'momentum', keep: 0.9 },
+        numbers: {
+          keep: {
+            label: 'Momentum',
+            hint: 'The part of the step before that is gone on with.',
+            min: 0,
+            max: 0.999,
+          },
+        },
+      },
+      adam: {
+        title: 'Adam',
+        usual: { kind: 'adam', first: 0.9, second: 0.999 },
+        numbers: {
+          first: {
+            label: 'Memory of the gradient',
+            hint: 'How much of its running mean stays at each step.',
+            min: 0,
+            max: 0.9999,
+          },
+          second: {
+            label: 'Memory of its square',
+            hint: 'How much of the running mean of squares stays at each step.',
+            min: 0,
+            max: 0.999999,
+          },
+        },
+      },
+    },
+  }),
+  normLimit: number({
+    label: 'Gradient norm at most',
+    shown: 'more',
+    hint: 'A gradient that is longer is shortened to this length. 0 is no limit.',
+    min: 0,
+    max: LARGE,
+    usual: 0,
+    flag: { name: 'norm-limit', argument: '<number>', help: 'the largest norm of a gradient; 0: no limit' },
+  }),
+  entropy: number({
+    label: 'Entropy bonus',
+    shown: 'more',
+    hint: 'Besides the return, the policy is paid this much for each nat of its entropy: it keeps trying things.',
+    min: 0,
+    max: LARGE,
+    usual: 0,
+    flag: { name: 'entropy', argument: '<number>', help: 'what a policy is paid for its entropy' },
   }),
   start: kind<StartTable>({
     label: 'Initial values',

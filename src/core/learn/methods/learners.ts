@@ -1,4 +1,13 @@
+import { ActorCritic } from './policy/actor-critic'
+import { CrossEntropy } from './policy/cross-entropy'
+import { ExactAscent } from './policy/exact-ascent'
+import { FiniteDifferences } from './policy/finite-differences'
+import { GeneralisedAdvantage } from './policy/generalised-advantage'
+import { HillClimbing } from './policy/hill-climbing'
+import { KeepBetter } from './policy/keep-better'
+import { NaturalActorCritic } from './policy/natural-actor-critic'
 import { Reinforce } from './policy/reinforce'
+import { TraceActorCritic } from './policy/trace-actor-critic'
 import { DoubleQLearning } from './value/double-q'
 import { DynaQ } from './model/dyna-q'
 import { MonteCarloControl, MonteCarloPrediction } from './monte-carlo/monte-carlo'
@@ -28,6 +37,15 @@ const LEARNERS: { readonly [Id in LearnMethodId]: (world: World, settings: Learn
   'td-lambda': (world, settings) => new TdPrediction(world, settings, settings.lambda),
   'monte-carlo-prediction': (world, settings) => new MonteCarloPrediction(world, settings),
   reinforce: (world, settings) => new Reinforce(world, settings),
+  'actor-critic': (world, settings) => new ActorCritic(world, settings),
+  'actor-critic-lambda': (world, settings) => new TraceActorCritic(world, settings),
+  'generalised-advantage': (world, settings) => new GeneralisedAdvantage(world, settings),
+  'natural-actor-critic': (world, settings) => new NaturalActorCritic(world, settings),
+  'exact-ascent': (world, settings) => new ExactAscent(world, settings),
+  'finite-differences': (world, settings) => new FiniteDifferences(world, settings),
+  'hill-climbing': (world, settings) => new HillClimbing(world, settings),
+  'cross-entropy': (world, settings) => new CrossEntropy(world, settings),
+  'keep-better': (world, settings) => new KeepBetter(world, settings),
 }
 
 /** A new agent that learns by a method. */

@@ -2,62 +2,85 @@
 
 import { useStore } from 'zustand'
 import { learnMethod } from '../../../core/learn/methods/methods'
-import { SETTINGS } from '../../../core/settings/settings'
+import { isUsed, SETTINGS } from '../../../core/settings/settings'
 import { NumberField } from '../../parts/NumberField'
 import { useParts } from '../../study/study-context'
 import { ScheduleFields } from './ScheduleFields'
 
+/** The settings that are learning rates. */
+type RateName = 'learningRate' | 'criticRate'
+
 /** The largest rate that makes sense: the step of a table of values goes no further than its target. */
-function mostOf(holds: string): number {
-  return holds === 'preferences' ? 1000 : 1
+function mostOf(name: RateName, holds: string): number {
+  return name === 'learningRate' && holds === 'preferences' ? 1000 : 1
 }
 
 /** The learning rate at first. */
 export function RateField() {
   const { learn } = useParts()
-  const { method, learningRate } = useStore(learn.store, (state) => state.choice)
-  const { settings, tableHolds } = learnMethod(method)
-  const { label, hint } = SETTINGS.learningRate
-  if (!settings.includes('learningRate'))
-    return (
-      <NumberField
-        label={label}
-        value={1}
-        min={0}
-        max={1}
-        disabled
-        hint="This method uses the mean of everything it has seen: it has no learning rate."
-        onChange={() => {}}
-      />
-    )
+  const method = useStore(learn.store, (state) => state.choice.method)
+  const { label } = SETTINGS.learningRate
+  if (isUsed('learningRate', learnMethod(method).settings)) return <FirstRate name="learningRate" />
   return (
     <NumberField
-      label={learningRate.kind === 'constant' ? label : `${label}, at first`}
-      value={learningRate.from}
+      label={label}
+      value={1}
       min={0}
-      max={mostOf(tableHolds)}
+      max={1}
+      disabled
+      hint="This method has no learning rate."
+      onChange={() => {}}
+    />
+  )
+}
+
+/** That of a critic, where the method has one. */
+export function CriticRateField() {
+  const { learn } = useParts()
+  const method = useStore(learn.store, (state) => state.choice.method)
+  return isUsed('criticRate', learnMethod(method).settings) ? <FirstRate name="criticRate" /> : null
+}
+
+function FirstRate({ name }: { name: RateName }) {
+  const { learn } = useParts()
+  const { method, [name]: rate } = useStore(learn.store, (state) => state.choice)
+  const { label, hint } = SETTINGS[name]
+  return (
+    <NumberField
+      label={rate.kind === 'constant' ? label : `${label}, at first`}
+      value={rate.from}
+      min={0}
+      max={mostOf(name, learnMethod(method).tableHolds)}
       aboveMin
       hint={hint}
-      onChange={(from) => learn.choose({ learningRate: { ...learningRate, from } })}
+      onChange={(from) => learn.choose({ [name]: { ...rate, from } })}
     />
   )
 }
 
 /** How the learning rate changes. */
 export function RateSchedule() {
+  return <ScheduleOf name="learningRate" />
+}
+
+export function CriticRateSchedule() {
+  return <ScheduleOf name="criticRate" />
+}
+
+function ScheduleOf({ name }: { name: RateName }) {
   const { learn } = useParts()
-  const { method, learningRate, episodes } = useStore(learn.store, (state) => state.choice)
+  const { method, [name]: rate, episodes } = useStore(learn.store, (state) => state.choice)
   return (
     <ScheduleFields
-      of={SETTINGS.learningRate.label}
-      schedule={learningRate}
+      of={SETTINGS[name].label}
+      schedule={rate}
       episodes={episodes}
       min={0}
-      max={mostOf(learnMethod(method).tableHolds)}
+      max={mostOf(name, learnMethod(method).tableHolds)}
       aboveMin
       isRate
       floor={0.01}
-      onChange={(next) => learn.choose({ learningRate: next })}
+      onChange={(next) => learn.choose({ [name]: next })}
     />
   )
 }

@@ -8,7 +8,7 @@ import type { LearnChoice } from '../../../core/settings/choice'
 import { EntryField } from '../../parts/EntryField'
 import { useParts } from '../../study/study-context'
 import { ExplorationField, ExplorationSchedule } from './ExplorationFields'
-import { RateField, RateSchedule } from './RateFields'
+import { CriticRateField, CriticRateSchedule, RateField, RateSchedule } from './RateFields'
 
 type OwnName = { [N in SettingName]: (typeof SETTINGS)[N] extends { type: 'own' } ? N : never }[SettingName]
 
@@ -16,6 +16,7 @@ type OwnName = { [N in SettingName]: (typeof SETTINGS)[N] extends { type: 'own' 
 const OWN_FIELDS: Readonly<Record<OwnName, { readonly First: ComponentType; readonly More: ComponentType }>> =
   {
     learningRate: { First: RateField, More: RateSchedule },
+    criticRate: { First: CriticRateField, More: CriticRateSchedule },
     exploration: { First: ExplorationField, More: ExplorationSchedule },
   }
 

@@ -1,0 +1,336 @@
+import { num, say, type Part, type Working, type WorkingLine } from '../../../explain/working'
+import type { LearnSettings } from '../../../settings/settings'
+import { Following } from '../../explore/following'
+import type { LearnTable } from '../../learner'
+import { scheduleAt, rateOfVisit } from '../../schedule'
+import { TabularLearner } from '../../tabular-learner'
+import type { World } from '../../world'
+import { Ascent } from './ascent'
+import { SoftmaxTable } from './softmax-table'
+
+/**
+ * Fields of an update kept for each observation, so that it can be explained later. `worth` is what the action turned
+ * out to be worth: a return, or what an actor-critic put in its place; what it is compared with stands in `baseline`.
+ */
+export const POLICY_SLOT = {
+  row: 0,
+  time: 1,
+  worth: 2,
+  weight: 3,
+  episode: 4,
+  rate: 5,
+  baseline: 6,
+  reward: 7,
+  ahead: 8,
+} as const
+export const POLICY_SLOT_SIZE = 9
+
+/** An update as it was made, for a table of the episode. */
+export interface UpdateNote {
+  /** The step of the episode that it learns from, from 0. */
+  readonly time: number
+  readonly observation: number
+  readonly row: number
+  readonly worth: number
+  readonly baseline: number
+  readonly advantage: number
+  readonly weight: number
+  readonly rate: number
+}
+
+/** What is known of an update besides its observation and action. */
+interface Judged {
+  readonly time: number
+  readonly worth: number
+  readonly baseline: number
+  readonly weight: number
+}
+
+/**
+ * What learners of preferences share: a softmax over them that is followed, and steps along a gradient. An update adds
+ * rate × weight × advantage × the gradient of the log-probability of the action taken, (1 if it is that action, else 0,
+ * less its probability) / temperature; with an entropy bonus the gradient of the entropy comes on top.
+ */
+export abstract class PreferenceLearner extends TabularLearner {
+  readonly table: Float64Array
+  /** What updates are made of is noted here, when there is something. */
+  notes: UpdateNote[] | null = null
+  protected readonly actor: Following
+  protected readonly softmax: SoftmaxTable
+  protected readonly ascent: Ascent
+  /** [observations] values learned beside the preferences: a critic, or a baseline; null where there are none */
+  protected readonly critic: Float64Array | null
+  protected readonly criticUpdates: Float64Array | null
+  /** [tableRows] preferences and probabilities before the last update of their observation */
+  protected readonly beforePreference: Float64Array
+  protected readonly beforeProbability: Float64Array
+  /** [tableRows] updates after which the row had been taken */
+  protected readonly updates: Float64Array
+  /** Nothing but the plain step stands between the gradient and the preferences. */
+  protected readonly isPlain: boolean
+  /** [most rows] the gradient of the update at hand */
+  protected readonly gradient: Float64Array
+
+  constructor(world: World, settings: LearnSettings, slotSize: number, hasCritic: boolean) {
+    super(world, settings, slotSize)
+    const { tableRows, tableStart, model } = world
+    const { stepRule, normLimit, entropy } = settings
+    this.softmax = new SoftmaxTable(tableStart, settings.temperature)
+    this.table = this.softmax.preferences
+    this.fillStart(this.table)
+    this.beforePreference = new Float64Array(tableRows)
+    this.beforeProbability = new Float64Array(tableRows)
+    this.updates = new Float64Array(tableRows)
+    this.ascent = new Ascent(stepRule, tableRows)
+    this.critic = hasCritic ? new Float64Array(model.observations) : null
+    this.criticUpdates = hasCritic ? new Float64Array(model.observations) : null
+    this.isPlain = stepRule.kind === 'plain' && normLimit === 0 && entropy === 0
+    this.gradient = new Float64Array(tableRows)
+    this.actor = new Following(tableStart, this.softmax.probability, this.exploration)
+    this.softmax.refreshAll()
+  }
+
+  override policy(): Float64Array {
+    return this.softmax.probability.slice()
+  }
+
+  override tables(): Readonly<Record<string, LearnTable>> {
+    const { critic } = this
+    return {
+      preferences: { holds: 'preferences', numbers: this.table },
+      ...(critic ? { values: { holds: 'values', numbers: critic } as const } : {}),
+    }
+  }
+
+  /** Preferences say nothing of what a state is worth; a critic does, at this moment. */
+  override stateValues(table = this.table): Float64Array | null {
+    return this.critic && table === this.table ? this.world.perState(this.critic) : null
+  }
+
+  /** The name of what an action turned out to be worth, in workings. */
+  protected abstract readonly worthIs: string
+
+  working(observation: number): Working | undefined {
+    const at = observation * this.slotSize
+    const row = this.slots[at + POLICY_SLOT.row]
+    if (row < 0) return undefined
+    const { world } = this
+    const slot = (field: number) => this.slots[at + field]
+    const lines: WorkingLine[] = []
+    for (let r = world.tableStart[observation]; r < world.tableStart[observation + 1]; r++)
+      lines.push({
+        label: world.model.actions[world.tableAction[r]],
+        strong: r === row,
+        parts: this.lineOf(r, row, slot),
+      })
+    const { labels, actions } = world.model
+    return {
+      title: `${labels[world.someState(observation)]}, step ${slot(POLICY_SLOT.time) + 1} of episode ${slot(POLICY_SLOT.episode)}`,
+      formula: this.formula(),
+      lines,
+      digits: 5,
+      note: this.explanation(slot, actions[world.tableAction[row]]),
+    }
+  }
+
+  /** The update of one action with its numbers. */
+  protected lineOf(r: number, row: number, slot: (field: number) => number): Part[] {
+    const { table, softmax, beforePreference, beforeProbability, settings } = this
+    const end: Part[] = [
+      num('result', table[r]),
+      say('; probability now'),
+      num('probability', softmax.probability[r]),
+    ]
+    if (!this.isPlain)
+      return [
+        num('old', beforePreference[r]),
+        say('+'),
+        num('rate', table[r] - beforePreference[r]),
+        say('='),
+        ...end,
+      ]
+    return [
+      num('old', beforePreference[r]),
+      say('+'),
+      num('rate', slot(POLICY_SLOT.rate)),
+      say('×'),
+      num('rate', slot(POLICY_SLOT.weight)),
+      say('×'),
+      ...(this.slotSize > POLICY_SLOT.baseline
+        ? [
+            say('('),
+            num('reward', slot(POLICY_SLOT.worth)),
+            say('−'),
+            num('old', slot(POLICY_SLOT.baseline)),
+            say(')'),
+          ]
+        : [num('reward', slot(POLICY_SLOT.worth))]),
+      say('× ('),
+      num('plain', r === row ? 1 : 0),
+      say('−'),
+      num('probability', beforeProbability[r]),
+      say(settings.temperature === 1 ? ') =' : `) / ${settings.temperature} =`),
+      ...end,
+    ]
+  }
+
+  protected formula(): Part[] {
+    const compared = this.slotSize > POLICY_SLOT.baseline
+    const { settings } = this
+    return [
+      say('preference(a) ←'),
+      say('preference(a)', 'old'),
+      say('+'),
+      say('learning rate', 'rate'),
+      say('×'),
+      say(settings.weighting === 'equal' ? 'weight 1' : 'discountᵗ', 'rate'),
+      say('×'),
+      say(compared ? `(${this.worthIs} − baseline)` : this.worthIs, 'reward'),
+      say('× (1 if a was taken −'),
+      say('probability of a', 'probability'),
+      say(settings.temperature === 1 ? ')' : ') / temperature'),
+      ...(settings.entropy > 0 ? [say('+ entropy bonus')] : []),
+    ]
+  }
+
+  /** Why the action became likelier or less likely. */
+  private signOf(slot: (field: number) => number): string {
+    const compared = this.slotSize > POLICY_SLOT.baseline
+    const advantage = slot(POLICY_SLOT.worth) - (compared ? slot(POLICY_SLOT.baseline) : 0)
+    const than = compared ? 'than what it was compared with' : 'than 0'
+    if (advantage === 0) return 'What it was worth is just what was expected: nothing changes.'
+    return advantage > 0
+      ? `It turned out better ${than}: it becomes more likely, the others less.`
+      : `It turned out worse ${than}: it becomes less likely, the others more.`
+  }
+
+  /** The sentences below the numbers. */
+  protected explanation(slot: (field: number) => number, taken: string): string {
+    return `The agent took ${taken}. ${this.signOf(slot)}${this.noteOf(slot)}`
+  }
+
+  /** What the method has to say besides. */
+  protected noteOf(_slot: (field: number) => number): string {
+    return ''
+  }
+
+  /** The weight of the step at hand in the gradient of the value at the start. */
+  protected weightOf(power: number): number {
+    return this.settings.weighting === 'equal' ? 1 : power
+  }
+
+  /**
+   * Moves the preferences of an observation so that the action taken becomes likelier the better it was.
+   * @returns false when a number would have diverged; the run is over then
+   */
+  protected improve(
+    observation: number,
+    taken: number,
+    { time, worth, baseline, weight }: Judged,
+    advantage = worth - baseline,
+  ): boolean {
+    const { table, softmax, beforePreference, beforeProbability, slots, world, settings } = this
+    const { probability } = softmax
+    const start = world.tableStart[observation]
+    const end = world.tableStart[observation + 1]
+    const rate = this.rateAt(++this.updates[taken])
+    if (this.isPlain) {
+      const step = (rate * weight * advantage) / settings.temperature
+      if (!this.sound(table[taken] + step, observation)) return false
+      for (let r = start; r < end; r++) {
+        beforePreference[r] = table[r]
+        beforeProbability[r] = probability[r]
+        this.noteChange(r, table[r])
+        table[r] += step * ((r === taken ? 1 : 0) - probability[r])
+      }
+    } else {
+      this.fillGradient(observation, taken, weight * advantage, weight)
+      if (!this.climb(start, end, rate, observation)) return false
+    }
+    const at = observation * this.slotSize
+    slots[at + POLICY_SLOT.row] = taken
+    slots[at + POLICY_SLOT.time] = time
+    slots[at + POLICY_SLOT.worth] = worth
+    slots[at + POLICY_SLOT.weight] = weight
+    slots[at + POLICY_SLOT.episode] = this.log.count + 1
+    slots[at + POLICY_SLOT.rate] = rate
+    if (this.slotSize > POLICY_SLOT.baseline) slots[at + POLICY_SLOT.baseline] = baseline
+    this.notes?.push({ time, observation, row: taken, worth, baseline, advantage, weight, rate })
+    softmax.refresh(observation)
+    return true
+  }
+
+  /** The gradient of size × log-probability of the action taken + weight × entropy bonus × entropy, for the rows at hand. */
+  protected fillGradient(observation: number, taken: number, size: number, weight: number): void {
+    const { softmax, gradient, settings, world } = this
+    const { probability } = softmax
+    const { temperature, entropy } = settings
+    const bonus = weight * entropy
+    const now = bonus > 0 ? softmax.entropy(observation) : 0
+    for (let r = world.tableStart[observation]; r < world.tableStart[observation + 1]; r++) {
+      gradient[r] = (size * ((r === taken ? 1 : 0) - probability[r])) / temperature
+      if (bonus > 0)
+        gradient[r] -= (bonus * probability[r] * (softmax.logProbability(observation, r) + now)) / temperature
+    }
+  }
+
+  /** Takes a step along `gradient` of the rows from `start` to `end`, no longer than the settings allow. */
+  protected climb(start: number, end: number, rate: number, observation: number): boolean {
+    const { table, gradient, ascent, beforePreference, beforeProbability, softmax } = this
+    shorten(gradient, start, end, this.settings.normLimit)
+    for (let r = start; r < end; r++) {
+      gradient[r] = table[r] + ascent.step(r, gradient[r], rate)
+      if (!this.sound(gradient[r], observation)) return false
+    }
+    for (let r = start; r < end; r++) {
+      beforePreference[r] = table[r]
+      beforeProbability[r] = softmax.probability[r]
+      this.noteChange(r, table[r])
+      table[r] = gradient[r]
+    }
+    return true
+  }
+
+  /** The critic's learning rate at the last update of an observation. */
+  protected criticRateAt(observation: number): number {
+    const { criticRate } = this.settings
+    return criticRate.kind === 'visits'
+      ? rateOfVisit(criticRate, Math.max(1, this.criticUpdates![observation]))
+      : scheduleAt(criticRate, this.countFor(criticRate))
+  }
+
+  /** Moves the value of an observation towards a target. @returns false when it would have diverged */
+  protected criticise(observation: number, target: number): boolean {
+    const critic = this.critic!
+    this.criticUpdates![observation]++
+    const value = critic[observation] + this.criticRateAt(observation) * (target - critic[observation])
+    if (!this.sound(value, observation)) return false
+    critic[observation] = value
+    return true
+  }
+
+  protected override keptArrays(): Record<string, Float64Array | Int32Array> {
+    const { beforePreference, beforeProbability, updates, critic, criticUpdates } = this
+    return {
+      ...super.keptArrays(),
+      beforePreference,
+      beforeProbability,
+      updates,
+      ...(critic ? { critic, criticUpdates: criticUpdates! } : {}),
+      ...this.ascent.kept(),
+    }
+  }
+
+  protected override tableChanged(): void {
+    this.softmax.refreshAll()
+  }
+}
+
+/** Shortens a vector to a length, if it is longer; 0 is no limit. */
+export function shorten(vector: Float64Array, start: number, end: number, limit: number): void {
+  if (limit === 0) return
+  let squares = 0
+  for (let r = start; r < end; r++) squares += vector[r] * vector[r]
+  const norm = Math.sqrt(squares)
+  if (norm > limit) for (let r = start; r < end; r++) vector[r] *= limit / norm
+}
