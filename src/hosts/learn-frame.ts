@@ -63,7 +63,7 @@ export function learnFrame(
     policy: world.toModelRows(learner.policy()),
     rowVisits: world.toModelRows(learner.visits),
     values: now,
-    moved: learned && before ? difference(learned, learner.stateValues(before)!) : null,
+    moved: movedBy(learner, learned, before),
     traces: !traces ? null : holdsValues ? world.perState(traces) : world.toModelRows(traces),
     curve: log.curve(CURVE_POINTS, rollingWindow, recording.episodes),
     firstEnded: log.firstEnded(recording.episodes),
@@ -96,6 +96,16 @@ function tableBefore({ table, changes }: Learner): Float64Array | null {
   const was = table.slice()
   for (let i = count - 1; i >= 0; i--) was[cells[i]] = before[i]
   return was
+}
+
+/** [states] by how much the last step moved each value; null where the table does not tell */
+function movedBy(
+  learner: Learner,
+  learned: Float64Array | null,
+  before: Float64Array | null,
+): Float64Array | null {
+  const was = before && learner.stateValues(before)
+  return learned && was ? difference(learned, was) : null
 }
 
 function difference(now: Float64Array, before: Float64Array): Float64Array {

@@ -1,4 +1,5 @@
 import { EXACT_STATES } from '../core/limits'
+import { explainEpisode } from '../core/learn/episode-table'
 import { createLearner } from '../core/learn/methods/learners'
 import { learnMethod, pseudoPlaceOf, type LearnMethod } from '../core/learn/methods/methods'
 import { World } from '../core/learn/world'
@@ -21,6 +22,9 @@ const KEEP_PAUSE = 4000
 const KEEP_EPISODES = 200_000
 /** A run has to go on for so long before its speed is told, in milliseconds. */
 const RATE_AFTER = 200
+
+/** Requests that change nothing about where the run is going. */
+const ASIDE: ReadonlySet<LearnRequest['type']> = new Set(['shown', 'watch', 'window', 'episode'])
 
 /** A run with what belongs to it. */
 interface Run {
@@ -107,8 +111,7 @@ export class LearnHost implements Host<LearnRequest> {
 
   private handle(request: LearnRequest): void {
     const { pacer } = this
-    if (request.type !== 'shown' && request.type !== 'watch' && request.type !== 'window')
-      this.goal = undefined
+    if (!ASIDE.has(request.type)) this.goal = undefined
     switch (request.type) {
       case 'open':
         return this.open(request)
@@ -136,6 +139,8 @@ export class LearnHost implements Host<LearnRequest> {
         return pacer.frame()
       case 'take':
         return this.give()
+      case 'episode':
+        return this.tellEpisode()
       case 'shown':
         return pacer.acknowledge()
       default:
@@ -191,6 +196,29 @@ export class LearnHost implements Host<LearnRequest> {
       behaviour: world.toModelRows(learner.behaviour()),
       steps: learner.steps,
       episodes: learner.log.count,
+    })
+  }
+
+  /** Goes to the beginning of the episode and takes its steps again, one by one. */
+  private tellEpisode(): void {
+    const { run, session } = this
+    if (!run || this.pacer.running) return
+    const { recording } = run
+    const { learner } = recording
+    const { world, log, steps } = learner
+    const before = learner.state < 0 ? log.count - 1 : log.count
+    const begin = before < 0 ? -1 : log.stepsAfter(before)
+    if (begin < recording.first || begin >= steps) return this.post({ type: 'episode', session, table: null })
+    recording.goTo(begin)
+    const table = explainEpisode(learner, steps)
+    this.post({
+      type: 'episode',
+      session,
+      table: {
+        ...table,
+        before: world.toModelRows(table.before),
+        after: world.toModelRows(table.after),
+      },
     })
   }
 

@@ -24,6 +24,24 @@ export interface LearnTable {
   readonly numbers: Float64Array
 }
 
+/** An update of preferences as it was made, for a table of the episode. */
+export interface UpdateNote {
+  /** The step of the episode that it learns from, from 0. */
+  readonly time: number
+  readonly observation: number
+  /** The table row of the action taken. */
+  readonly row: number
+  /** What the action turned out to be worth: a return, or what an actor-critic puts in its place. */
+  readonly worth: number
+  /** What that is compared with. */
+  readonly baseline: number
+  /** worth − baseline */
+  readonly advantage: number
+  /** Of the step in the gradient of the value at the start. */
+  readonly weight: number
+  readonly rate: number
+}
+
 /** Why a run is over, or that it is not. */
 export type LearnStatus =
   | { readonly outcome: 'learning' }
@@ -93,6 +111,8 @@ export interface Learner {
   working(observation: number): Working | undefined
   /** Begins with this table, [cells of the table], where it has numbers; before the first step only. */
   begin(table: Float64Array): void
+  /** Updates are noted here, when there is a list; for methods that have something to tell of them. */
+  notes: UpdateNote[] | null
   snapshot(): LearnSnapshot
   restore(snapshot: LearnSnapshot): void
 }

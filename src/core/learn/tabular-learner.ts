@@ -9,7 +9,15 @@ import { EpisodeLog } from './episode-log'
 import type { GreedyTable } from './greedy-table'
 import { plainArrays, type Allocate } from './greedy-table'
 import { numbersOf, type KeptNumber } from './kept-number'
-import type { Changes, LastStep, Learner, LearnSnapshot, LearnStatus, LearnTable } from './learner'
+import type {
+  Changes,
+  LastStep,
+  Learner,
+  LearnSnapshot,
+  LearnStatus,
+  LearnTable,
+  UpdateNote,
+} from './learner'
 import { rateOfVisit, scheduleAt, standsAfter, type Schedule } from './schedule'
 import type { LearnSettings } from '../settings/settings'
 import { SLOT, SLOT_SIZE } from './slots'
@@ -36,6 +44,7 @@ export abstract class TabularLearner implements Learner {
     count: 0,
   }
   status: LearnStatus = { outcome: 'learning' }
+  notes: UpdateNote[] | null = null
   steps = 0
   state = -1
   age = 0

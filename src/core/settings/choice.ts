@@ -1,5 +1,5 @@
 import { learnMethod, type LearnMethodId } from '../learn/methods/methods'
-import type { LearnSettings } from './settings'
+import { LEARN_DEFAULTS, type LearnSettings } from './settings'
 
 /**
  * Settings as they stand in links, files and documents: all of a run but what it runs on; the policy that a prediction
@@ -9,6 +9,12 @@ export type LearnChoice = Omit<LearnSettings, 'policy'> & {
   readonly method: LearnMethodId
   /** Where a policy that is followed comes from, by name. */
   readonly source: string
+}
+
+/** A choice of an earlier version, with what a run begins with in place of settings that did not exist then. */
+export function completeChoice(choice: LearnChoice): LearnChoice {
+  const { policy: _policy, ...defaults } = LEARN_DEFAULTS
+  return { ...defaults, ...choice }
 }
 
 /**
@@ -21,4 +27,10 @@ export function settingsOf(
 ): LearnSettings {
   const follows = learnMethod(method).settings.includes('policy')
   return { ...settings, policy: follows ? find(source) : null }
+}
+
+/** Whether values are learned beside the preferences: a baseline may be of another kind. */
+export function usesCritic({ method, baseline }: LearnChoice): boolean {
+  const { settings } = learnMethod(method)
+  return settings.includes('criticRate') && (!settings.includes('baseline') || baseline.kind === 'learned')
 }

@@ -1,12 +1,14 @@
 import { formatCount } from '../formats/number'
 import { learnMethod } from '../learn/methods/methods'
-import type { LearnChoice } from './choice'
+import { usesCritic, type LearnChoice } from './choice'
 import { inBrief, SETTING_NAMES, type MethodSetting } from './settings'
 
 /** The settings that matter most in one line, for where there is no room for fields. */
 export function settingsInBrief(choice: LearnChoice): string {
   const { settings } = learnMethod(choice.method)
-  const used = SETTING_NAMES.filter((name) => settings.includes(name as MethodSetting))
+  const used = SETTING_NAMES.filter(
+    (name) => settings.includes(name as MethodSetting) && (name !== 'criticRate' || usesCritic(choice)),
+  )
   return [
     ...used.map((name) => inBrief(name, choice[name])),
     `${formatCount(choice.episodes)} episodes`,

@@ -1,4 +1,5 @@
 import type { Working } from '../../core/explain/working'
+import type { EpisodeTable } from '../../core/learn/episode-table'
 import type { ReturnCurve } from '../../core/learn/episode-log'
 import type { LastStep, LearnSnapshot, LearnStatus } from '../../core/learn/learner'
 import type { LearnMethodId } from '../../core/learn/methods/methods'
@@ -32,6 +33,8 @@ export type LearnRequest =
   | { readonly type: 'window'; readonly episodes: number }
   /** Asks for the table as it is. */
   | { readonly type: 'take' }
+  /** Asks for a table of the episode at hand, or of the one just finished. */
+  | { readonly type: 'episode' }
   | { readonly type: 'shown' }
 
 export type LearnUnit = 'step' | 'episode'
@@ -134,4 +137,12 @@ export interface KeptRun {
   readonly saved: SavedRun
 }
 
-export type LearnReply = LearnFrame | OptimumFound | TakenTable | KeptRun | HostFailure
+/** An episode step by step. */
+export interface ToldEpisode {
+  readonly type: 'episode'
+  readonly session: number
+  /** Its policies are over the rows of the model; null where there is none, or one cannot go back to its beginning. */
+  readonly table: EpisodeTable | null
+}
+
+export type LearnReply = LearnFrame | OptimumFound | ToldEpisode | TakenTable | KeptRun | HostFailure

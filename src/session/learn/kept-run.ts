@@ -1,6 +1,6 @@
 import { createStore, del, get, set, type UseStore } from 'idb-keyval'
 import type { RunSummary } from '../../core/learn/seeds'
-import type { LearnChoice } from '../../core/settings/choice'
+import { completeChoice, type LearnChoice } from '../../core/settings/choice'
 import type { SavedRun } from '../../hosts/protocol/learn'
 
 /** Which run it is: settings alone do not say, as a table may have been given. */
@@ -62,7 +62,9 @@ export async function readKeptRun(runs: KeptRuns, environment: string): Promise<
   const [place, frame] = await Promise.all([runs.read('place', environment), runs.read('frame', environment)])
   if (!place) return undefined
   const saved = frame?.id === place.id && frame.saved.snapshot.status ? frame.saved : null
-  return saved || place.replays ? { place, saved } : undefined
+  return saved || place.replays
+    ? { place: { ...place, choice: completeChoice(place.choice) }, saved }
+    : undefined
 }
 
 export function browserKeptRuns(): KeptRuns {

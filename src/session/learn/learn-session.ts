@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import type { EpisodeTable } from '../../core/learn/episode-table'
 import { learnMethod } from '../../core/learn/methods/methods'
 import { capFor, LEARN_DEFAULTS } from '../../core/settings/settings'
 import { settingsOf, type LearnChoice } from '../../core/settings/choice'
@@ -38,6 +39,9 @@ export interface LearnState {
   readonly frame: LearnFrame | null
   readonly optimum: OptimumFound | null
   readonly failure: string | null
+  /** The episode at hand or just finished, step by step, while somebody looks at it; and the step that is looked at. */
+  readonly episode: EpisodeTable | null
+  readonly episodeStep: number | null
   /** What was wrong with the link that led here. */
   readonly notice: string | null
   /** The last keyframe handed out, to take the run up from. */
@@ -69,6 +73,12 @@ export interface LearnSession {
   takeUpBroken(): void
   /** Forgets that run. */
   forgetBroken(): void
+  /** Asks for the episode at hand. */
+  askEpisode(): void
+  /** Puts the agent on the board where it was in a step of it; null for where it is. */
+  showEpisodeStep(step: number | null): void
+  /** Nobody looks at it any more. */
+  forgetEpisode(): void
   /** The table of the run as it is. */
   take(): Promise<Extract<LearnReply, { type: 'table' }>>
   close(): void
@@ -114,6 +124,8 @@ export function createLearnSession(
     frame: null,
     optimum: null,
     failure: null,
+    episode: null,
+    episodeStep: null,
     notice: asked && 'problem' in asked ? asked.problem : null,
     kept: null,
     broken: null,
@@ -144,6 +156,8 @@ export function createLearnSession(
         return fail(reply.message)
       case 'optimum':
         return store.setState({ optimum: reply })
+      case 'episode':
+        return store.setState({ episode: reply.table, episodeStep: null })
       case 'kept': {
         store.setState({ kept: reply.saved })
         const { running } = store.getState()
@@ -206,6 +220,8 @@ export function createLearnSession(
       frame: null,
       optimum: null,
       failure: null,
+      episode: null,
+      episodeStep: null,
       kept: saved,
     })
     const { method } = choice
@@ -281,6 +297,9 @@ export function createLearnSession(
       store.setState({ broken: null })
       void runs.forget(environment)
     },
+    askEpisode: () => connection?.post({ type: 'episode' }),
+    showEpisodeStep: (episodeStep) => store.setState({ episodeStep }),
+    forgetEpisode: () => store.setState({ episode: null, episodeStep: null }),
     take() {
       return new Promise((resolve) => {
         waiting.push(resolve)

@@ -1,6 +1,6 @@
 import { createStore, type StoreApi } from 'zustand'
 import { seedsEpisodes, type RunSummary } from '../../core/learn/seeds'
-import { settingsOf, type LearnChoice } from '../../core/settings/choice'
+import { completeChoice, settingsOf, type LearnChoice } from '../../core/settings/choice'
 import type { Model, RowPolicy } from '../../core/model/model'
 import { modelFingerprint } from '../../core/model/fingerprint'
 import { startSeedsWorker, type Connection } from '../../hosts/browser/launcher'
@@ -86,7 +86,7 @@ export function createSeedsSession(
       void kept.read('seeds', environment).then((seeds) => {
         if (!seeds || store.getState().choice || seeds.fingerprint !== modelFingerprint(model)) return
         const { fingerprint: _, ...state } = seeds
-        store.setState({ ...state, model })
+        store.setState({ ...state, choice: completeChoice(state.choice), model })
       })
     },
     start(model, choice, size, { policy, table, window }) {

@@ -8,7 +8,10 @@ export const changesLayer: LayerView = {
     const { overlay } = shown
     if (!overlay) return shown
     if (source.of === 'run')
-      return { ...shown, overlay: { ...overlay, moved: source.frame.moved ?? undefined } }
+      return {
+        ...shown,
+        overlay: { ...overlay, moved: source.frame.moved ?? undefined, was: source.before ?? undefined },
+      }
     const { frame } = source
     // Before the first sweep nothing has changed.
     if (frame.sweep === 0) return shown

@@ -23,6 +23,8 @@ export type LayerSource =
       readonly predicts: boolean
       /** [states] what the best policy is worth, or the one that is evaluated; undefined until it is known */
       readonly optimum: Float64Array | undefined
+      /** [rows] the policy before the episode that is looked at; null while none is */
+      readonly before: Float64Array | null
       /** The truth is hidden from the class. */
       readonly covered: boolean
     }

@@ -37,6 +37,7 @@ const run = (part: Partial<LearnFrame> = {}, rest: object = {}): LayerSource => 
   frame: { values: zeros(), moved: null, traces: null, ...part } as LearnFrame,
   predicts: false,
   optimum: undefined,
+  before: null,
   covered: false,
   ...rest,
 })

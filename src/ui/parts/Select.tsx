@@ -2,17 +2,24 @@
 
 import { Field, Label, Select as Choice } from '@headlessui/react'
 
+interface OptionGroup {
+  readonly title: string
+  readonly options: readonly (readonly [value: string, title: string])[]
+}
+
 interface Props {
   readonly label: string
   readonly value: string
   /** What each value is called. */
-  readonly options: Readonly<Record<string, string>>
+  readonly options?: Readonly<Record<string, string>>
+  /** Instead: the values in groups that have names. */
+  readonly groups?: readonly OptionGroup[]
   readonly hint?: string
   onChange(value: string): void
 }
 
 /** A choice among a few, with its label above. */
-export function Select({ label, value, options, hint, onChange }: Props) {
+export function Select({ label, value, options = {}, groups, hint, onChange }: Props) {
   return (
     <Field className="flex min-w-0 flex-col justify-end" title={hint}>
       <Label className="text-[13px] text-ink-soft">{label}</Label>
@@ -21,7 +28,15 @@ export function Select({ label, value, options, hint, onChange }: Props) {
         value={value}
         onChange={(event) => onChange(event.target.value)}
       >
-        <Options options={Object.entries(options)} />
+        {groups ? (
+          groups.map(({ title, options: each }) => (
+            <optgroup key={title} label={title}>
+              <Options options={each} />
+            </optgroup>
+          ))
+        ) : (
+          <Options options={Object.entries(options)} />
+        )}
       </Choice>
     </Field>
   )
@@ -37,7 +52,7 @@ export function LineSelect({
   disabled,
   className = '',
   onChange,
-}: Omit<Props, 'options'> & {
+}: Omit<Props, 'options' | 'groups'> & {
   /** Each value with what it is called, in this order. */
   readonly options: readonly (readonly [value: string, title: string])[]
   /** Whether the label is to be seen. */

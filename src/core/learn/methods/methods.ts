@@ -12,6 +12,8 @@ export interface LearnMethod {
   readonly source: string
   /** What the numbers of its table are. */
   readonly tableHolds: TableHolds
+  /** Whether it learns values of states beside its preferences; they then stand on the board. */
+  readonly critic?: boolean
   /** Whether it looks for the best policy, or for what a given one is worth. */
   readonly purpose: Purpose
   readonly defaultLearningRate: Schedule
@@ -309,6 +311,7 @@ for every episode
     idea: 'After every step a critic compares the reward and its value of the next state with its value of this one; the error moves both the value and the preferences.',
     source: 'Barto, Sutton & Anderson 1983; Sutton & Barto 2018, section 13.5',
     tableHolds: 'preferences',
+    critic: true,
     purpose: 'control',
     defaultLearningRate: constant(0.02),
     settings: [...GRADIENT, 'criticRate', 'weighting'],
@@ -330,6 +333,7 @@ for every episode
     idea: 'As actor-critic, but what an error teaches reaches back, by fading traces, to the steps before.',
     source: 'Barto, Sutton & Anderson 1983; Sutton & Barto 2018, section 13.5',
     tableHolds: 'preferences',
+    critic: true,
     purpose: 'control',
     defaultLearningRate: constant(0.02),
     settings: [...GRADIENT, 'criticRate', 'weighting', 'lambda', 'traces'],
@@ -352,6 +356,7 @@ for every episode
     idea: 'Waits for n steps, then judges each of them by the critic’s errors from there on, fading by discount × λ.',
     source: 'Schulman, Moritz, Levine, Jordan & Abbeel 2016; Mnih et al. 2016',
     tableHolds: 'preferences',
+    critic: true,
     purpose: 'control',
     defaultLearningRate: constant(0.02),
     settings: [...GRADIENT, 'criticRate', 'weighting', 'lookahead', 'lambda'],
@@ -374,6 +379,7 @@ for every episode
     idea: 'Learns an advantage of each action from the critic’s errors; these are the natural gradient, and move the preferences after every episode.',
     source: 'Kakade 2001; Bhatnagar, Sutton, Ghavamzadeh & Lee 2009',
     tableHolds: 'preferences',
+    critic: true,
     purpose: 'control',
     defaultLearningRate: constant(0.02),
     settings: ['learningRate', 'start', 'temperature', 'stepRule', 'criticRate'],

@@ -9,13 +9,23 @@ export function LastStepLine({
   model,
   frame,
   level,
+  samples,
 }: {
   model: Model
   frame: LearnFrame
   /** What the number behind exploring is called; null where the method has none. */
   level: string | null
+  /** Whether the method takes steps in the environment. */
+  samples: boolean
 }) {
   const { last, lastAction, lastChance, age, episodes } = frame
+  if (!samples)
+    return (
+      <p className="border-y border-rule py-1.5 text-ink-soft">
+        This method works from the model: the agent takes no steps, and an episode is one step along the
+        gradient.
+      </p>
+    )
   if (lastAction < 0)
     return <p className="border-y border-rule py-1.5 text-ink-soft">The agent has not moved yet.</p>
   const episode = formatCount(last.ended === 'no' ? episodes + 1 : episodes)

@@ -7,6 +7,7 @@ import {
   LEARN_METHOD_IDS,
   LEARN_METHODS,
   learnMethod,
+  type LearnMethod,
   type LearnMethodId,
 } from '../../../core/learn/methods/methods'
 import { EXPLORATIONS } from '../../../core/learn/explore/explorations'
@@ -26,6 +27,7 @@ import { useOverlay } from '../../study/use-overlay'
 import { PseudoCode } from '../../working/PseudoCode'
 import { WorkingView } from '../../working/WorkingView'
 import { RunTable } from './RunTable'
+import { EpisodePanel } from './EpisodePanel'
 import { KeepPanel } from './KeepPanel'
 import { LastStepLine } from './LastStepLine'
 import { LearnFields } from './LearnFields'
@@ -33,7 +35,17 @@ import { MoreSettings } from './MoreSettings'
 import { SeedsPanel } from './SeedsPanel'
 import { TrialsPanel } from './TrialsPanel'
 
-const TITLES = Object.fromEntries(LEARN_METHOD_IDS.map((each) => [each, LEARN_METHODS[each].title]))
+/** The methods by what they learn. */
+const METHOD_GROUPS = Object.entries({
+  'Action values': (each: LearnMethod) => each.purpose === 'control' && each.tableHolds === 'action values',
+  'Policy search': (each: LearnMethod) => each.tableHolds === 'preferences',
+  'Values of a policy': (each: LearnMethod) => each.purpose === 'prediction',
+}).map(([title, belongs]) => ({
+  title,
+  options: LEARN_METHOD_IDS.filter((id) => belongs(learnMethod(id))).map(
+    (id) => [id, LEARN_METHODS[id].title] as const,
+  ),
+}))
 
 /** The controls of Learn, the last step, and what explains it. */
 export function LearnPanel() {
@@ -55,7 +67,7 @@ export function LearnPanel() {
             <Select
               label="Method"
               value={choice.method}
-              options={TITLES}
+              groups={METHOD_GROUPS}
               onChange={(value) => learn.choose({ method: value as LearnMethodId })}
             />
           </div>
@@ -121,6 +133,7 @@ export function LearnPanel() {
         <LastStepLine
           model={compiled.model}
           frame={frame}
+          samples={running.method !== 'exact-ascent'}
           level={
             learnMethod(running.method).settings.includes('exploration')
               ? EXPLORATIONS[running.exploration.way].level.toLowerCase()
@@ -132,6 +145,7 @@ export function LearnPanel() {
         label="About the run"
         parts={[
           { title: 'Working', content: <LearnWorking /> },
+          { title: 'Episode', content: <EpisodePanel /> },
           { title: 'Pseudo-code', content: <LearnPseudoCode /> },
           { title: 'Table', content: <RunTable /> },
           { title: 'Seeds', busy: manyRunning, content: <SeedsPanel /> },

@@ -2,6 +2,7 @@
 
 import { useStore } from 'zustand'
 import { learnMethod } from '../../../core/learn/methods/methods'
+import { usesCritic } from '../../../core/settings/choice'
 import { isUsed, SETTINGS } from '../../../core/settings/settings'
 import { NumberField } from '../../parts/NumberField'
 import { useParts } from '../../study/study-context'
@@ -37,8 +38,8 @@ export function RateField() {
 /** That of a critic, where the method has one. */
 export function CriticRateField() {
   const { learn } = useParts()
-  const method = useStore(learn.store, (state) => state.choice.method)
-  return isUsed('criticRate', learnMethod(method).settings) ? <FirstRate name="criticRate" /> : null
+  const used = useStore(learn.store, (state) => usesCritic(state.choice))
+  return used ? <FirstRate name="criticRate" /> : null
 }
 
 function FirstRate({ name }: { name: RateName }) {
@@ -64,7 +65,9 @@ export function RateSchedule() {
 }
 
 export function CriticRateSchedule() {
-  return <ScheduleOf name="criticRate" />
+  const { learn } = useParts()
+  const used = useStore(learn.store, (state) => usesCritic(state.choice))
+  return used ? <ScheduleOf name="criticRate" /> : null
 }
 
 function ScheduleOf({ name }: { name: RateName }) {

@@ -18,11 +18,14 @@ export function RunTable() {
   const { overlay, titles } = useOverlay()
   const change = useLastChange()
   if (!compiled || !overlay) return null
+  const { preferences = false } = overlay
   const what = overlay.rowValues ? titles.rows : titles.values
   return (
     <div className="space-y-1">
       <p className="text-[13px] text-ink-soft">
-        Of each state the {what}; ▸ marks what the greedy policy picks, the frame what the last step changed.
+        Of each state the {what}; ▸ marks{' '}
+        {preferences ? 'the most likely action' : 'what the greedy policy picks'}, the frame what the last
+        step changed.
       </p>
       <div className="h-64">
         <StateTable

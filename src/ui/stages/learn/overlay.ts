@@ -18,13 +18,14 @@ export function runOverlay(
   model: Model,
   covered: boolean,
 ): StageOverlay | null {
-  const { frame, running, optimum } = learn.store.getState()
+  const { frame, running, optimum, episode, episodeStep } = learn.store.getState()
   if (!frame || !running || frame.values.length !== model.states) return null
-  const { tableHolds, purpose } = learnMethod(running.method)
+  const { tableHolds, purpose, critic } = learnMethod(running.method)
   const preferences = tableHolds === 'preferences'
-  const titles = HELD[tableHolds]
+  const titles = { ...HELD[tableHolds], ...(critic ? { values: 'value by the critic' } : {}) }
   // While a trial is watched the agent is the one of the trial.
   const { watched } = trials.store.getState()
+  const looked = episode && episodeStep !== null ? episode.steps[episodeStep] : undefined
   return {
     shown: {
       ...NOTHING_SHOWN,
@@ -38,11 +39,13 @@ export function runOverlay(
       },
       agent: watched
         ? watched.episode.states[watched.at]
-        : frame.state >= 0
-          ? frame.state
-          : frame.steps > 0
-            ? frame.last.next
-            : null,
+        : looked
+          ? looked.state
+          : frame.state >= 0
+            ? frame.state
+            : frame.steps > 0
+              ? frame.last.next
+              : null,
       titles,
     },
     source: {
@@ -51,6 +54,7 @@ export function runOverlay(
       frame,
       predicts: purpose === 'prediction',
       optimum: optimum?.values,
+      before: episode?.before ?? null,
       covered,
     },
   }

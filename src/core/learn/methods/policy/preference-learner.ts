@@ -25,19 +25,6 @@ export const POLICY_SLOT = {
 } as const
 export const POLICY_SLOT_SIZE = 9
 
-/** An update as it was made, for a table of the episode. */
-export interface UpdateNote {
-  /** The step of the episode that it learns from, from 0. */
-  readonly time: number
-  readonly observation: number
-  readonly row: number
-  readonly worth: number
-  readonly baseline: number
-  readonly advantage: number
-  readonly weight: number
-  readonly rate: number
-}
-
 /** What is known of an update besides its observation and action. */
 interface Judged {
   readonly time: number
@@ -53,8 +40,6 @@ interface Judged {
  */
 export abstract class PreferenceLearner extends TabularLearner {
   readonly table: Float64Array
-  /** What updates are made of is noted here, when there is something. */
-  notes: UpdateNote[] | null = null
   protected readonly actor: Following
   protected readonly softmax: SoftmaxTable
   protected readonly ascent: Ascent
