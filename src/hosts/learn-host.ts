@@ -1,5 +1,6 @@
 import { EXACT_STATES } from '../core/limits'
-import { explainEpisode } from '../core/learn/episode-table'
+import { explainEpisode, type EpisodeTable } from '../core/learn/episode-table'
+import { episodeGradient, exactGradient, GradientMeasure, matchGradients } from '../core/learn/gradient-truth'
 import { createLearner } from '../core/learn/methods/learners'
 import { learnMethod, pseudoPlaceOf, type LearnMethod } from '../core/learn/methods/methods'
 import { World } from '../core/learn/world'
@@ -11,12 +12,14 @@ import { ExactMarks } from './exact-marks'
 import { failure, pause, type Clock, type Host, type Post } from './host'
 import { frameArrays, learnFrame } from './learn-frame'
 import { Pacer } from './pacer'
-import type { LearnReply, LearnRequest, SavedRun } from './protocol/learn'
+import type { EpisodeTruth, LearnReply, LearnRequest, SavedRun } from './protocol/learn'
 
 /** Steps between looks at the clock. */
 const CHUNK = 4096
 /** How long the optimum is worked on at a time, in milliseconds. */
 const OPTIMUM_SLICE = 8
+/** How long episodes are played for a measurement at a time, in milliseconds. */
+const MEASURE_SLICE = 60
 /** Between two keyframes that are handed out, in milliseconds; runs with more episodes than this hand out none. */
 const KEEP_PAUSE = 4000
 const KEEP_EPISODES = 200_000
@@ -24,7 +27,7 @@ const KEEP_EPISODES = 200_000
 const RATE_AFTER = 200
 
 /** Requests that change nothing about where the run is going. */
-const ASIDE: ReadonlySet<LearnRequest['type']> = new Set(['shown', 'watch', 'window', 'episode'])
+const ASIDE: ReadonlySet<LearnRequest['type']> = new Set(['shown', 'watch', 'window', 'episode', 'measure'])
 
 /** A run with what belongs to it. */
 interface Run {
@@ -44,6 +47,8 @@ export class LearnHost implements Host<LearnRequest> {
   private keptAt = 0
   /** A run that is taken up goes on to where it was, and back to the moment that was looked at. */
   private goal: { readonly reached: number; readonly at: number } | undefined
+  /** The measurement of a gradient that goes on; another number gives it up. */
+  private measuring = 0
   private readonly pacer: Pacer
 
   private constructor(
@@ -141,6 +146,10 @@ export class LearnHost implements Host<LearnRequest> {
         return this.give()
       case 'episode':
         return this.tellEpisode()
+      case 'measure':
+        return void this.measure(request.episodes).catch((error: unknown) =>
+          this.post(failure(this.session, error)),
+        )
       case 'shown':
         return pacer.acknowledge()
       default:
@@ -208,7 +217,8 @@ export class LearnHost implements Host<LearnRequest> {
     const { world, log, steps } = learner
     const before = learner.state < 0 ? log.count - 1 : log.count
     const begin = before < 0 ? -1 : log.stepsAfter(before)
-    if (begin < recording.first || begin >= steps) return this.post({ type: 'episode', session, table: null })
+    if (begin < recording.first || begin >= steps)
+      return this.post({ type: 'episode', session, table: null, truth: null })
     recording.goTo(begin)
     const table = explainEpisode(learner, steps)
     this.post({
@@ -219,7 +229,57 @@ export class LearnHost implements Host<LearnRequest> {
         before: world.toModelRows(table.before),
         after: world.toModelRows(table.after),
       },
+      truth: this.truthOf(run, table),
     })
+  }
+
+  private truthOf({ recording, method }: Run, table: EpisodeTable): EpisodeTruth | null {
+    const { world, settings } = recording.learner
+    if (method.tableHolds !== 'preferences' || world.model.states > EXACT_STATES) return null
+    if (table.omitted > 0 || !table.steps.some(({ update }) => update)) return null
+    const exact = exactGradient(world, table.before, settings.discount, settings.temperature)
+    return (
+      exact && {
+        start: exact.start,
+        norm: Math.hypot(...exact.gradient),
+        match: matchGradients(episodeGradient(world, table, settings.temperature), exact.gradient),
+      }
+    )
+  }
+
+  /** Plays many episodes with the policy as it is, in slices, and tells what they say of the gradient. */
+  private async measure(wanted: number): Promise<void> {
+    const { run, session } = this
+    const ticket = ++this.measuring
+    if (!run || wanted === 0) return
+    const { learner } = run.recording
+    const { world, settings, steps } = learner
+    const known = learner.baseline()
+    const measure = GradientMeasure.of(world, learner.policy(), settings, {
+      baseline: run.method.critic ? null : known,
+      critic: run.method.critic ? known : null,
+    })
+    if (!measure)
+      throw new Error('The policy has no finite value at this discount, or the model is too large.')
+    const norm = Math.hypot(...measure.exact.gradient)
+    while (measure.episodes < wanted && this.measuring === ticket && this.session === session) {
+      for (
+        const until = this.clock.now() + MEASURE_SLICE;
+        this.clock.now() < until && measure.episodes < wanted;
+      )
+        measure.advance(1)
+      const { episodes } = measure
+      this.post({
+        type: 'measured',
+        session,
+        step: steps,
+        episodes,
+        wanted,
+        norm,
+        summaries: measure.summaries(),
+      })
+      await pause(this.clock)
+    }
   }
 
   /** Hands a keyframe out now and then, so that the run outlives this host. */

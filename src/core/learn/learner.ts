@@ -107,6 +107,8 @@ export interface Learner {
   policy(): Float64Array
   /** [tableRows] the probabilities with which the agent acts now, exploring included. */
   behaviour(): Float64Array
+  /** [observations] what returns are compared with, or the critic's values, now; null where there is no such thing */
+  baseline(): Float64Array | null
   /** The arithmetic of the last update at an observation; undefined when there was none. */
   working(observation: number): Working | undefined
   /** Begins with this table, [cells of the table], where it has numbers; before the first step only. */

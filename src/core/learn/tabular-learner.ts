@@ -101,6 +101,10 @@ export abstract class TabularLearner implements Learner {
     return null
   }
 
+  baseline(): Float64Array | null {
+    return null
+  }
+
   /** Of a table of action values; methods with other tables tell theirs. */
   tables(): Readonly<Record<string, LearnTable>> {
     return { 'action values': { holds: 'action values', numbers: this.table } }

@@ -1,5 +1,6 @@
 import type { Working } from '../../core/explain/working'
 import type { EpisodeTable } from '../../core/learn/episode-table'
+import type { EstimatorSummary, GradientMatch } from '../../core/learn/gradient-truth'
 import type { ReturnCurve } from '../../core/learn/episode-log'
 import type { LastStep, LearnSnapshot, LearnStatus } from '../../core/learn/learner'
 import type { LearnMethodId } from '../../core/learn/methods/methods'
@@ -35,6 +36,8 @@ export type LearnRequest =
   | { readonly type: 'take' }
   /** Asks for a table of the episode at hand, or of the one just finished. */
   | { readonly type: 'episode' }
+  /** Asks for so many episodes with the policy as it is, to measure its gradient; 0 stops that. */
+  | { readonly type: 'measure'; readonly episodes: number }
   | { readonly type: 'shown' }
 
 export type LearnUnit = 'step' | 'episode'
@@ -143,6 +146,29 @@ export interface ToldEpisode {
   readonly session: number
   /** Its policies are over the rows of the model; null where there is none, or one cannot go back to its beginning. */
   readonly table: EpisodeTable | null
+  /** How the gradient it was learned from lies to the exact one of the policy before it; null where there is none. */
+  readonly truth: EpisodeTruth | null
 }
 
-export type LearnReply = LearnFrame | OptimumFound | ToldEpisode | TakenTable | KeptRun | HostFailure
+export interface EpisodeTruth {
+  /** The exact value of the policy at the start. */
+  readonly start: number
+  /** The length of the exact gradient. */
+  readonly norm: number
+  readonly match: GradientMatch
+}
+
+/** What many episodes of the policy as it is say of its gradient. */
+export interface MeasuredGradient {
+  readonly type: 'measured'
+  readonly session: number
+  /** The step of the run whose policy it is. */
+  readonly step: number
+  readonly episodes: number
+  readonly wanted: number
+  readonly norm: number
+  readonly summaries: readonly EstimatorSummary[]
+}
+
+export type LearnReply =
+  LearnFrame | OptimumFound | ToldEpisode | MeasuredGradient | TakenTable | KeptRun | HostFailure

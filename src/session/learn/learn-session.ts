@@ -13,6 +13,8 @@ import type {
   LearnReply,
   LearnRequest,
   LearnUnit,
+  EpisodeTruth,
+  MeasuredGradient,
   OptimumFound,
   SavedRun,
 } from '../../hosts/protocol/learn'
@@ -42,6 +44,10 @@ export interface LearnState {
   /** The episode at hand or just finished, step by step, while somebody looks at it; and the step that is looked at. */
   readonly episode: EpisodeTable | null
   readonly episodeStep: number | null
+  /** How the gradient of that episode lies to the exact one. */
+  readonly truth: EpisodeTruth | null
+  /** What many episodes say of the gradient of the policy. */
+  readonly measured: MeasuredGradient | null
   /** What was wrong with the link that led here. */
   readonly notice: string | null
   /** The last keyframe handed out, to take the run up from. */
@@ -77,6 +83,8 @@ export interface LearnSession {
   askEpisode(): void
   /** Puts the agent on the board where it was in a step of it; null for where it is. */
   showEpisodeStep(step: number | null): void
+  /** Plays so many episodes with the policy as it is, to measure its gradient; 0 stops that. */
+  measure(episodes: number): void
   /** Nobody looks at it any more. */
   forgetEpisode(): void
   /** The table of the run as it is. */
@@ -126,6 +134,8 @@ export function createLearnSession(
     failure: null,
     episode: null,
     episodeStep: null,
+    truth: null,
+    measured: null,
     notice: asked && 'problem' in asked ? asked.problem : null,
     kept: null,
     broken: null,
@@ -157,7 +167,9 @@ export function createLearnSession(
       case 'optimum':
         return store.setState({ optimum: reply })
       case 'episode':
-        return store.setState({ episode: reply.table, episodeStep: null })
+        return store.setState({ episode: reply.table, truth: reply.truth, episodeStep: null })
+      case 'measured':
+        return store.setState({ measured: reply })
       case 'kept': {
         store.setState({ kept: reply.saved })
         const { running } = store.getState()
@@ -222,6 +234,8 @@ export function createLearnSession(
       failure: null,
       episode: null,
       episodeStep: null,
+      truth: null,
+      measured: null,
       kept: saved,
     })
     const { method } = choice
@@ -299,7 +313,11 @@ export function createLearnSession(
     },
     askEpisode: () => connection?.post({ type: 'episode' }),
     showEpisodeStep: (episodeStep) => store.setState({ episodeStep }),
-    forgetEpisode: () => store.setState({ episode: null, episodeStep: null }),
+    forgetEpisode: () => store.setState({ episode: null, episodeStep: null, truth: null }),
+    measure(episodes) {
+      if (episodes > 0) store.setState({ measured: null })
+      connection?.post({ type: 'measure', episodes })
+    },
     take() {
       return new Promise((resolve) => {
         waiting.push(resolve)

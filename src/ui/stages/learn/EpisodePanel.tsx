@@ -10,6 +10,7 @@ import type { Model } from '../../../core/model/model'
 import { cursorOf } from '../../../session/study/cursor'
 import { Icon } from '../../parts/Icon'
 import { useModel, useParts, useStudy } from '../../study/study-context'
+import { GradientTruth } from './GradientTruth'
 import { EpisodeStepView } from './EpisodeStepView'
 
 const ENDED = { no: 'still going on', ending: 'came to an ending', cap: 'cut off by the step limit' } as const
@@ -28,15 +29,22 @@ export function EpisodePanel() {
   }, [learn, stands, steps])
   useEffect(() => () => learn.forgetEpisode(), [learn])
   if (!compiled || !running) return null
+  const { method } = running
+  const searches = learnMethod(method).tableHolds === 'preferences'
   if (frame?.running)
     return <p className="text-ink-soft">Pause the run to see its last episode step by step.</p>
   if (!episode || episode.steps.length === 0)
     return (
-      <p className="text-ink-soft">
-        {steps === 0
-          ? 'Take a step to see the episode it belongs to: each step with its return, and what was learned from it.'
-          : 'No step of an episode can be shown here.'}
-      </p>
+      <>
+        <p className="text-ink-soft">
+          {steps === 0
+            ? 'Take a step to see the episode it belongs to: each step with its return, and what was learned from it.'
+            : method === 'exact-ascent'
+              ? 'The agent takes no steps: Working has the exact gradient of each state.'
+              : 'The run was taken up in the middle of this episode: its first steps are not known.'}
+        </p>
+        {searches && steps > 0 && <GradientTruth />}
+      </>
     )
   const { model } = compiled
   const shown = episodeStep ?? episode.steps.length - 1
@@ -60,8 +68,9 @@ export function EpisodePanel() {
         episode={episode}
         at={shown}
         settings={running}
-        method={learnMethod(running.method)}
+        method={learnMethod(method)}
       />
+      {searches && <GradientTruth />}
     </div>
   )
 }

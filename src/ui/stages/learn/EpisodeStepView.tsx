@@ -8,6 +8,8 @@ import type { Model } from '../../../core/model/model'
 import type { LearnChoice } from '../../../core/settings/choice'
 
 const text = (value: number) => formatNumber(value, 4)
+/** Probabilities move little in one episode. */
+const chance = (value: number) => formatNumber(value, 6)
 
 /** One step of an episode with all its arithmetic, and why the action became likelier or not. */
 export function EpisodeStepView({
@@ -35,14 +37,15 @@ export function EpisodeStepView({
       <dl className="divide-y divide-rule border-y border-rule text-[13.5px]">
         <Line name="return">
           <b className="text-brass">{text(step.reward)}</b>
-          {next && (
+          {next ? (
             <>
               {' '}
               + <span className="text-slate">{text(step.discount)}</span> ×{' '}
-              <span className="text-spruce">{text(next.gain)}</span>
+              <span className="text-spruce">{text(next.gain)}</span> = {text(step.gain)}
             </>
-          )}{' '}
-          = {text(step.gain)}
+          ) : (
+            ', the last reward of the episode'
+          )}
         </Line>
         {update && (
           <Line name="advantage">
@@ -51,11 +54,11 @@ export function EpisodeStepView({
           </Line>
         )}
         <Line name="log-probability">
-          ln <span className="text-slate">{text(step.probability)}</span> = {text(step.logProbability)}
+          ln <span className="text-slate">{chance(step.probability)}</span> = {text(step.logProbability)}
         </Line>
         {method.tableHolds === 'preferences' && (
           <Line name="its gradient">
-            (1 − <span className="text-slate">{text(step.probability)}</span>)
+            (1 − <span className="text-slate">{chance(step.probability)}</span>)
             {settings.temperature !== 1 && ` / ${text(settings.temperature)}`} ={' '}
             {text((1 - step.probability) / settings.temperature)} for {action}, minus their probability for
             the others
@@ -68,7 +71,7 @@ export function EpisodeStepView({
           </Line>
         )}
         <Line name="probability">
-          <span className="text-plum">{text(step.probability)}</span> → <b>{text(step.after)}</b>
+          <span className="text-plum">{chance(step.probability)}</span> → <b>{chance(step.after)}</b>
         </Line>
       </dl>
       {update && <p className="text-[13px] text-ink-soft">{signInWords(action, step, method, settings)}</p>}
@@ -106,7 +109,7 @@ function signInWords(
   const effect = advantage > 0 ? 'more likely' : 'less likely'
   const came =
     after > probability === advantage > 0 || after === probability
-      ? `from ${text(probability)} to ${text(after)}`
-      : `other steps of the episode outweigh this one: from ${text(probability)} to ${text(after)}`
+      ? `from ${chance(probability)} to ${chance(after)}`
+      : `other steps of the episode outweigh this one: from ${chance(probability)} to ${chance(after)}`
   return `${what}, which is ${text(Math.abs(advantage))} ${way} ${than}: that makes ${action} ${effect}; ${came}.`
 }

@@ -15,10 +15,11 @@ const TITLES = Object.fromEntries(EXPLORATION_WAYS.map((way) => [way, EXPLORATIO
 export function ExplorationField() {
   const { learn } = useParts()
   const { method, exploration } = useStore(learn.store, (state) => state.choice)
-  const { settings, purpose } = learnMethod(method)
+  const { settings, tableHolds } = learnMethod(method)
   const { level } = exploration
   const { level: label, hint, range } = EXPLORATIONS[exploration.way]
   const used = settings.includes('exploration')
+  if (!used && tableHolds === 'preferences') return null
   return (
     <NumberField
       label={level.kind === 'constant' ? label : `${label}, at first`}
@@ -26,13 +27,7 @@ export function ExplorationField() {
       {...range}
       aboveMin={range.aboveMin || level.kind === 'exponential'}
       disabled={!used}
-      hint={
-        used
-          ? hint
-          : purpose === 'prediction'
-            ? 'This method follows a given policy.'
-            : 'This method explores by its own probabilities.'
-      }
+      hint={used ? hint : 'This method follows a given policy.'}
       onChange={(from) => learn.choose({ exploration: { ...exploration, level: { ...level, from } } })}
     />
   )

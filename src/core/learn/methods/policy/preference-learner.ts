@@ -87,6 +87,10 @@ export abstract class PreferenceLearner extends TabularLearner {
     }
   }
 
+  override baseline(): Float64Array | null {
+    return this.critic
+  }
+
   /** Preferences say nothing of what a state is worth; a critic does, at this moment. */
   override stateValues(table = this.table): Float64Array | null {
     return this.critic && table === this.table ? this.world.perState(this.critic) : null

@@ -42,6 +42,12 @@ export class Reinforce extends PreferenceLearner {
     this.followed = new Float64Array(settings.cap)
   }
 
+  override baseline(): Float64Array | null {
+    return this.settings.baseline.kind === 'none'
+      ? null
+      : Float64Array.from({ length: this.world.model.observations }, (_, o) => this.baselineOf(o))
+  }
+
   /** The exact values of the policy stand on the board, with a learned baseline too. */
   override stateValues(): null {
     return null
