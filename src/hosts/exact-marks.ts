@@ -13,6 +13,8 @@ const ALLOWANCE = 150
 export class ExactMarks {
   readonly episode: number[] = []
   readonly value: number[] = []
+  /** [tableRows] the policies they are of, where somebody may want to see the way that was gone */
+  readonly policies: Float64Array[] = []
   /** The episode after which to ask again. */
   next = Infinity
   private readonly stride: number
@@ -27,6 +29,7 @@ export class ExactMarks {
     learner: Learner,
     private readonly mostStates: number,
     private readonly clock: Clock = REAL_CLOCK,
+    private readonly keepsPolicies = false,
   ) {
     this.began = clock.now()
     this.stride = Math.ceil(learner.settings.episodes / MARKS)
@@ -42,6 +45,7 @@ export class ExactMarks {
     if (value === null || (this.episode.at(-1) ?? 0) >= count) return
     this.episode.push(count)
     this.value.push(value)
+    if (this.keepsPolicies) this.policies.push(learner.policy())
   }
 
   /** The exact value at this moment or, if that is too soon, the one found last. */

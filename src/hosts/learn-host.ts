@@ -1,9 +1,10 @@
 import { EXACT_STATES } from '../core/limits'
 import { explainEpisode, type EpisodeTable } from '../core/learn/episode-table'
 import { episodeGradient, exactGradient, GradientMeasure, matchGradients } from '../core/learn/gradient-truth'
+import { Landscape } from '../core/learn/landscape'
 import { createLearner } from '../core/learn/methods/learners'
 import { learnMethod, pseudoPlaceOf, type LearnMethod } from '../core/learn/methods/methods'
-import { World } from '../core/learn/world'
+import { tableRowOf, World } from '../core/learn/world'
 import { startValue } from '../core/model/model'
 import { evaluatePolicy } from '../core/plan/evaluate'
 import { OptimumSearch } from '../core/plan/solve'
@@ -27,7 +28,14 @@ const KEEP_EPISODES = 200_000
 const RATE_AFTER = 200
 
 /** Requests that change nothing about where the run is going. */
-const ASIDE: ReadonlySet<LearnRequest['type']> = new Set(['shown', 'watch', 'window', 'episode', 'measure'])
+const ASIDE: ReadonlySet<LearnRequest['type']> = new Set([
+  'shown',
+  'watch',
+  'window',
+  'episode',
+  'measure',
+  'landscape',
+])
 
 /** A run with what belongs to it. */
 interface Run {
@@ -49,6 +57,8 @@ export class LearnHost implements Host<LearnRequest> {
   private goal: { readonly reached: number; readonly at: number } | undefined
   /** The measurement of a gradient that goes on; another number gives it up. */
   private measuring = 0
+  /** The landscape that is worked out; likewise. */
+  private surveying = 0
   private readonly pacer: Pacer
 
   private constructor(
@@ -150,6 +160,10 @@ export class LearnHost implements Host<LearnRequest> {
         return void this.measure(request.episodes).catch((error: unknown) =>
           this.post(failure(this.session, error)),
         )
+      case 'landscape':
+        return void this.tellLandscape(request).catch((error: unknown) =>
+          this.post(failure(this.session, error)),
+        )
       case 'shown':
         return pacer.acknowledge()
       default:
@@ -170,7 +184,11 @@ export class LearnHost implements Host<LearnRequest> {
       learner.restore(request.saved.snapshot)
     }
     const recording = new LearnRecording(learner)
-    this.run = { recording, method, marks: new ExactMarks(learner, EXACT_STATES, this.clock) }
+    this.run = {
+      recording,
+      method,
+      marks: new ExactMarks(learner, EXACT_STATES, this.clock, method.tableHolds === 'preferences'),
+    }
     this.keptAt = this.clock.now()
     this.tellOptimum(this.run, request.session).catch((error: unknown) =>
       this.post(failure(request.session, error)),
@@ -278,6 +296,28 @@ export class LearnHost implements Host<LearnRequest> {
         norm,
         summaries: measure.summaries(),
       })
+      await pause(this.clock)
+    }
+  }
+
+  /** Works out a landscape around the policy as it is, in slices. */
+  private async tellLandscape({ rows, size }: Extract<LearnRequest, { type: 'landscape' }>): Promise<void> {
+    const { run, session } = this
+    const ticket = ++this.surveying
+    if (!run) return
+    const { learner } = run.recording
+    const { world, settings, steps } = learner
+    const axes = rows.map((row) => tableRowOf(world, row))
+    const landscape = new Landscape(world, learner.policy(), axes, size, settings.discount)
+    const path = run.marks.policies.map(
+      (policy, i) => [run.marks.value[i], ...axes.map((row) => policy[row])] as const,
+    )
+    while (!landscape.finished && this.surveying === ticket && this.session === session) {
+      for (const until = this.clock.now() + MEASURE_SLICE; this.clock.now() < until && !landscape.finished;)
+        landscape.advance(1)
+      const { finished } = landscape
+      const values = landscape.values.slice()
+      this.post({ type: 'landscape', session, step: steps, rows, size, values, finished, path })
       await pause(this.clock)
     }
   }

@@ -157,6 +157,13 @@ export class World {
   }
 }
 
+/** The table row of a row of the model. */
+export function tableRowOf({ model, tableStart }: World, row: number): number {
+  let state = 0
+  while (model.rowStart[state + 1] <= row) state++
+  return tableStart[model.observation[state]] + row - model.rowStart[state]
+}
+
 /** Cumulated chances as whole numbers up to 2^31 - 1, which no draw reaches: the last outcome always catches. */
 function fillThresholds(out: Int32Array, probability: Float64Array, from: number, to: number): void {
   let sum = 0

@@ -38,6 +38,8 @@ export type LearnRequest =
   | { readonly type: 'episode' }
   /** Asks for so many episodes with the policy as it is, to measure its gradient; 0 stops that. */
   | { readonly type: 'measure'; readonly episodes: number }
+  /** Asks for the value at the start over the probabilities of one or two actions, by rows of the model. */
+  | { readonly type: 'landscape'; readonly rows: readonly number[]; readonly size: number }
   | { readonly type: 'shown' }
 
 export type LearnUnit = 'step' | 'episode'
@@ -158,6 +160,23 @@ export interface EpisodeTruth {
   readonly match: GradientMatch
 }
 
+/** The exact value at the start over probabilities of the policy, as far as it is worked out. */
+export interface ToldLandscape {
+  readonly type: 'landscape'
+  readonly session: number
+  /** The step of the run whose policy it is made from. */
+  readonly step: number
+  /** Rows of the model: the actions whose probabilities are the axes. */
+  readonly rows: readonly number[]
+  /** Points along an axis. */
+  readonly size: number
+  /** [size], or [size x size] with the first axis running fastest; NaN where there is no finite value, or none yet */
+  readonly values: Float64Array
+  readonly finished: boolean
+  /** Where the run was after some episodes: the probability along each axis, and the exact value then. */
+  readonly path: readonly (readonly [value: number, ...at: number[]])[]
+}
+
 /** What many episodes of the policy as it is say of its gradient. */
 export interface MeasuredGradient {
   readonly type: 'measured'
@@ -171,4 +190,11 @@ export interface MeasuredGradient {
 }
 
 export type LearnReply =
-  LearnFrame | OptimumFound | ToldEpisode | MeasuredGradient | TakenTable | KeptRun | HostFailure
+  | LearnFrame
+  | OptimumFound
+  | ToldEpisode
+  | ToldLandscape
+  | MeasuredGradient
+  | TakenTable
+  | KeptRun
+  | HostFailure

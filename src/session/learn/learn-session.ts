@@ -15,6 +15,7 @@ import type {
   LearnUnit,
   EpisodeTruth,
   MeasuredGradient,
+  ToldLandscape,
   OptimumFound,
   SavedRun,
 } from '../../hosts/protocol/learn'
@@ -48,6 +49,8 @@ export interface LearnState {
   readonly truth: EpisodeTruth | null
   /** What many episodes say of the gradient of the policy. */
   readonly measured: MeasuredGradient | null
+  /** The value at the start over probabilities that somebody looks at. */
+  readonly landscape: ToldLandscape | null
   /** What was wrong with the link that led here. */
   readonly notice: string | null
   /** The last keyframe handed out, to take the run up from. */
@@ -85,6 +88,8 @@ export interface LearnSession {
   showEpisodeStep(step: number | null): void
   /** Plays so many episodes with the policy as it is, to measure its gradient; 0 stops that. */
   measure(episodes: number): void
+  /** Asks for the landscape over the probabilities of one or two actions, by rows of the model. */
+  survey(rows: readonly number[], size: number): void
   /** Nobody looks at it any more. */
   forgetEpisode(): void
   /** The table of the run as it is. */
@@ -136,6 +141,7 @@ export function createLearnSession(
     episodeStep: null,
     truth: null,
     measured: null,
+    landscape: null,
     notice: asked && 'problem' in asked ? asked.problem : null,
     kept: null,
     broken: null,
@@ -168,6 +174,8 @@ export function createLearnSession(
         return store.setState({ optimum: reply })
       case 'episode':
         return store.setState({ episode: reply.table, truth: reply.truth, episodeStep: null })
+      case 'landscape':
+        return store.setState({ landscape: reply })
       case 'measured':
         return store.setState({ measured: reply })
       case 'kept': {
@@ -236,6 +244,7 @@ export function createLearnSession(
       episodeStep: null,
       truth: null,
       measured: null,
+      landscape: null,
       kept: saved,
     })
     const { method } = choice
@@ -314,6 +323,7 @@ export function createLearnSession(
     askEpisode: () => connection?.post({ type: 'episode' }),
     showEpisodeStep: (episodeStep) => store.setState({ episodeStep }),
     forgetEpisode: () => store.setState({ episode: null, episodeStep: null, truth: null }),
+    survey: (rows, size) => connection?.post({ type: 'landscape', rows, size }),
     measure(episodes) {
       if (episodes > 0) store.setState({ measured: null })
       connection?.post({ type: 'measure', episodes })

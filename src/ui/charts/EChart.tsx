@@ -18,8 +18,8 @@ interface Props {
   readonly large?: boolean
   /** Whether it is no picture of its own, to be taken away. */
   readonly small?: boolean
-  /** A point of the plot was clicked: its value on the x axis. */
-  onPick?(x: number): void
+  /** A point of the plot was clicked: its values on the axes. */
+  onPick?(x: number, y: number): void
   /** A mark of a series was clicked: what its `name` is. */
   onMark?(name: string): void
 }
@@ -68,8 +68,8 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
     chart.current = made
     drawn.current = -Infinity
     made.getZr().on('click', (event) => {
-      const [x] = made.convertFromPixel({ gridIndex: 0 }, [event.offsetX, event.offsetY])
-      if (Number.isFinite(x)) heard.current.onPick?.(x)
+      const [x, y] = made.convertFromPixel({ gridIndex: 0 }, [event.offsetX, event.offsetY])
+      if (Number.isFinite(x)) heard.current.onPick?.(x, y)
     })
     made.on('click', ({ name }) => heard.current.onMark?.(name))
     const observer = new ResizeObserver(() => made.resize())

@@ -1,9 +1,10 @@
-import { LineChart, ScatterChart } from 'echarts/charts'
+import { CustomChart, LineChart, ScatterChart } from 'echarts/charts'
 import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
 import { init, use as register } from 'echarts/core'
 import { CanvasRenderer, SVGRenderer } from 'echarts/renderers'
 
 register([
+  CustomChart,
   LineChart,
   ScatterChart,
   GridComponent,

@@ -2,6 +2,7 @@ import type { View } from '../../session/study/names'
 import { BoardsPane } from './BoardsPane'
 import { CurvePane } from './CurvePane'
 import { HorizonPane } from './HorizonPane'
+import { LandscapePane } from './LandscapePane'
 import { TablePane } from './TablePane'
 import { TextPane } from './TextPane'
 import type { ViewEntry } from './view'
@@ -12,5 +13,6 @@ export const VIEWS: Readonly<Record<View, ViewEntry>> = {
   table: { title: 'Table', layered: false, needsModel: true, Pane: TablePane },
   text: { title: 'Text', layered: false, needsModel: false, Pane: TextPane },
   curve: { title: 'Curve', layered: false, needsModel: true, Pane: CurvePane },
+  landscape: { title: 'Landscape', layered: false, needsModel: true, Pane: LandscapePane },
   horizon: { title: 'Steps to go', layered: true, needsModel: true, Pane: HorizonPane },
 }

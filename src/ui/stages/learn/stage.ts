@@ -18,7 +18,17 @@ export const learnStage: StageView = {
   writes: false,
   sources: ({ learn, trials }) => [learn.store, trials.store],
   overlay: (parts, model, covered) => runOverlay(parts, model, covered),
-  views: () => ['board', 'table', 'text', 'curve'],
+  views: ({ learn }) => {
+    const { running, choice } = learn.store.getState()
+    const { tableHolds } = learnMethod((running ?? choice).method)
+    return [
+      'board',
+      'table',
+      'text',
+      'curve',
+      ...(tableHolds === 'preferences' ? (['landscape'] as const) : []),
+    ]
+  },
   keys: [
     {
       keys: 'P',
