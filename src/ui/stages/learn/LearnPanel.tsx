@@ -10,6 +10,7 @@ import {
   type LearnMethod,
   type LearnMethodId,
 } from '../../../core/learn/methods/methods'
+import { collapsedStates, SETTLED } from '../../../core/learn/collapse'
 import { EXPLORATIONS } from '../../../core/learn/explore/explorations'
 import { settingsInBrief } from '../../../core/settings/settings-in-brief'
 import { pictureScale } from '../../board/scales'
@@ -22,7 +23,7 @@ import { Select } from '../../parts/Select'
 import { Tabs } from '../../parts/Tabs'
 import { stateAt } from '../../../session/study/cursor'
 import { EndingNotes } from '../../study/EndingNotes'
-import { useModel, useParts, useStudy } from '../../study/study-context'
+import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
 import { useOverlay } from '../../study/use-overlay'
 import { PseudoCode } from '../../working/PseudoCode'
 import { WorkingView } from '../../working/WorkingView'
@@ -141,6 +142,7 @@ export function LearnPanel() {
           }
         />
       )}
+      {frame && running && learnMethod(running.method).tableHolds === 'preferences' && <Collapse />}
       <Tabs
         label="About the run"
         parts={[
@@ -154,6 +156,28 @@ export function LearnPanel() {
         ]}
       />
     </div>
+  )
+}
+
+/** Says so where the policy hardly tries anything any more, and is not good. */
+function Collapse() {
+  const { learn } = useParts()
+  const model = useModel((state) => state.compiled?.model)
+  const { frame, optimum } = useStore(learn.store)
+  if (useCovered() || !model || !frame || frame.policy.length !== model.rows) return null
+  const { collapsed, of } = collapsedStates(model, frame.policy, frame.rowVisits)
+  const best = optimum?.optimum
+  const good =
+    best === undefined ||
+    (frame.exactValue !== null && frame.exactValue > best - 0.01 * Math.max(1, Math.abs(best)))
+  if (!collapsed.length || good) return null
+  return (
+    <p role="status" className="border-l-4 border-alert pl-2.5 text-[13px]">
+      The policy has collapsed in {formatCount(collapsed.length)} of {formatCount(of)} visited states, such as{' '}
+      {model.labels[collapsed[0]]}: one action has a probability above {SETTLED * 100} %, so that the others
+      are hardly tried any more, and yet the policy is worse than the optimum. A smaller learning rate, a
+      higher temperature or an entropy bonus keep it trying.
+    </p>
   )
 }
 

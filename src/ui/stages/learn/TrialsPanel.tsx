@@ -2,8 +2,9 @@
 
 import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
+import { pairedDifference } from '../../../core/evaluate/paired'
 import { cutOffSentence, likeliest } from '../../../core/evaluate/rollout'
-import { formatCount, formatNumber } from '../../../core/formats/number'
+import { formatCount, formatNumber, signedNumber, significantNumber } from '../../../core/formats/number'
 import { carryCheckpoint } from '../../../core/learn/checkpoint'
 import { learnMethod } from '../../../core/learn/methods/methods'
 import { World } from '../../../core/learn/world'
@@ -20,6 +21,9 @@ import type { Contestant } from '../../../session/learn/trials-session'
 import { WatchTrial } from './WatchTrial'
 
 /** What the value of a choice begins with that stands for a kept table. */
+/** The two ways to run a softmax policy. */
+const MOST_LIKELY = 'most likely action'
+const SAMPLED = 'sampled'
 const KEPT = 'kept:'
 
 /** What was learned, put to the test: episodes without learning, beside a random agent, a held policy and the optimum. */
@@ -67,7 +71,7 @@ export function TrialsPanel() {
   }
   const start = async () => {
     const { policy, behaviour } = await learn.take()
-    const followed = learnMethod(choice.method).purpose === 'prediction'
+    const { purpose, tableHolds } = learnMethod(choice.method)
     const other = held.startsWith(KEPT)
       ? await keptPolicy(held.slice(KEPT.length))
       : held
@@ -77,12 +81,17 @@ export function TrialsPanel() {
       model,
       { episodes, seed, cap: choice.cap, discount: choice.discount },
       [
-        ...(followed
+        ...(purpose === 'prediction'
           ? [{ title: 'evaluated policy', policy }]
-          : [
-              { title: 'greedy policy', policy: likeliest(model, policy) },
-              { title: 'behaviour policy (as it explores)', policy: behaviour },
-            ]),
+          : tableHolds === 'preferences'
+            ? [
+                { title: MOST_LIKELY, policy: likeliest(model, policy) },
+                { title: SAMPLED, policy },
+              ]
+            : [
+                { title: 'greedy policy', policy: likeliest(model, policy) },
+                { title: 'behaviour policy (as it explores)', policy: behaviour },
+              ]),
         ...(other ? [{ title: sources[held], policy: other }] : []),
         { title: 'uniform random policy', policy: randomPolicy(model) },
         ...(covered ? [] : [{ title: 'optimal policy', policy: null }]),
@@ -138,7 +147,10 @@ export function TrialsPanel() {
         </p>
       )}
       {contestants.length > 0 && (
-        <TrialsTable contestants={contestants} measures={measures.map(({ name }) => name)} />
+        <>
+          <TrialsTable contestants={contestants} measures={measures.map(({ name }) => name)} />
+          <Paired contestants={contestants} />
+        </>
       )}
       <WatchTrial />
       {spans?.first != null && (
@@ -159,6 +171,26 @@ export function TrialsPanel() {
         </p>
       )}
     </div>
+  )
+}
+
+/** The two ways to run a softmax policy, episode by episode. */
+function Paired({ contestants }: { contestants: readonly Contestant[] }) {
+  const [likely, sampled] = [MOST_LIKELY, SAMPLED].map((title) =>
+    contestants.find((each) => each.title === title),
+  )
+  const paired = likely && sampled && pairedDifference(likely.trials, sampled.trials)
+  if (!paired) return null
+  const { mean, standardError, episodes } = paired
+  const clear = standardError !== null && Math.abs(mean) > 2 * standardError
+  return (
+    <p className="text-[13px]">
+      Always taking the most likely action instead of sampling changes the return by{' '}
+      <b>{signedNumber(mean, 3)}</b>
+      {standardError !== null && ` ± ${significantNumber(standardError)} (standard error)`}, over the same{' '}
+      {formatCount(episodes)} episodes
+      {!clear && ': no difference that could not be chance'}.
+    </p>
   )
 }
 
