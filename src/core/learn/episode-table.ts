@@ -60,7 +60,10 @@ export function explainEpisode(learner: Learner, until: number): EpisodeTable {
   learner.notes = notes
   try {
     while (learner.steps < until && log.count < episode) {
-      const probability = learner.behaviour()
+      // Where it will stand is not known before an episode has begun, but for worlds with a single start.
+      const here =
+        learner.state >= 0 ? learner.state : world.startState.length === 1 ? world.startState[0] : -1
+      const probability = learner.behaviour(here < 0 ? undefined : world.observation[here])
       if (learner.advance(1) === 0) break
       const { state, row, reward } = learner.last
       if (row < 0) continue

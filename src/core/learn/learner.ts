@@ -105,8 +105,15 @@ export interface Learner {
   advance(limit: number, episodes?: number): number
   /** [tableRows] the probabilities with which the learned policy picks each row: greedy, or the softmax itself. */
   policy(): Float64Array
-  /** [tableRows] the probabilities with which the agent acts now, exploring included. */
-  behaviour(): Float64Array
+  /**
+   * [tableRows] the probabilities with which the agent acts now, exploring included.
+   * @param only  the observation that is asked about; then the others are left at 0
+   */
+  behaviour(only?: number): Float64Array
+  /** Why the next choice at an observation will be what it is; undefined where there is nothing to say. */
+  choice(observation: number): Working | undefined
+  /** [tableRows] how good each row may still be, for agents that act by that: infinity for what was never tried; else null */
+  bounds(): Float64Array | null
   /** [observations] what returns are compared with, or the critic's values, now; null where there is no such thing */
   baseline(): Float64Array | null
   /** The arithmetic of the last update at an observation; undefined when there was none. */

@@ -101,6 +101,30 @@ export abstract class TabularLearner implements Learner {
     return null
   }
 
+  choice(observation: number): Working | undefined {
+    const { world, actor } = this
+    const lines = actor.explain?.(observation)
+    if (!lines?.length) return undefined
+    const { labels, actions } = world.model
+    return {
+      title: `The next choice in ${labels[world.someState(observation)]}`,
+      formula: [],
+      lines: lines.map((line, k) => ({
+        label: actions[world.tableAction[world.tableStart[observation] + k]],
+        ...line,
+      })),
+    }
+  }
+
+  bounds(): Float64Array | null {
+    const { world, actor } = this
+    if (!actor.bound) return null
+    const bounds = new Float64Array(world.tableRows)
+    for (let o = 0; o < world.model.observations; o++)
+      for (let r = world.tableStart[o]; r < world.tableStart[o + 1]; r++) bounds[r] = actor.bound(o, r)
+    return bounds
+  }
+
   baseline(): Float64Array | null {
     return null
   }
@@ -128,14 +152,14 @@ export abstract class TabularLearner implements Learner {
     return greedyPolicy(this.world.tableStart, this.table)
   }
 
-  behaviour(): Float64Array {
+  behaviour(only?: number): Float64Array {
     const { tableStart, tableRows } = this.world
     const policy = new Float64Array(tableRows)
     // As it would act next; being asked must leave no mark.
     const { level, rate } = this
     this.tick()
     for (let observation = 0; observation < tableStart.length - 1; observation++)
-      if (tableStart[observation] < tableStart[observation + 1])
+      if ((only ?? observation) === observation && tableStart[observation] < tableStart[observation + 1])
         this.actor.chances(observation, policy.subarray(tableStart[observation], tableStart[observation + 1]))
     this.level = level
     this.rate = rate
@@ -231,6 +255,7 @@ export abstract class TabularLearner implements Learner {
     const { visits, slots, environment, exploration, ties, table, discounts } = this
     return {
       ...(discounts ? { discounts } : {}),
+      ...this.actor.kept?.(),
       table,
       visits,
       slots,
@@ -251,6 +276,7 @@ export abstract class TabularLearner implements Learner {
     const { exploration, settings } = this
     return EXPLORATIONS[settings.exploration.way].create({
       table,
+      visits: this.visits,
       exploration,
       ties: settings.ties === 'random' ? this.ties : null,
       mostRows: mostRows(this.world.tableStart),
@@ -378,6 +404,7 @@ export abstract class TabularLearner implements Learner {
     last.next = next
     last.explored = explored
     last.ended = ended ? 'ending' : over ? 'cap' : 'no'
+    this.actor.hear?.(row, reward)
     this.learn(observation, row, reward, world.observation[next], ended)
     if (over) this.endEpisode(world.observation[next], ended)
     this.returned += this.power * reward

@@ -149,7 +149,8 @@ end after wait = 4 and luck "closed"`)
   })
 
   it('stays where it diverged or stopped', () => {
-    const settings: Partial<LearnSettings> = { episodes: 50, stop: { kind: 'steps', count: 120 } }
+    // Each step of exact ascent is an episode.
+    const settings: Partial<LearnSettings> = { episodes: 150, stop: { kind: 'steps', count: 120 } }
     const learner = newLearner(method, chancyGrid(), settings)
     while (learner.advance(1000) > 0);
     expect(learner.status.outcome).toBe('stopped')

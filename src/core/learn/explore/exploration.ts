@@ -5,6 +5,8 @@ import type { Actor } from './actor'
 /** What an actor is made of. */
 export interface ActorParts {
   readonly table: GreedyTable
+  /** [tableRows] how often each row was taken */
+  readonly visits: Float64Array
   readonly exploration: RandomStream
   /** Null: the first of several best actions is taken. */
   readonly ties: RandomStream | null
@@ -26,5 +28,7 @@ export interface ExplorationKind {
   readonly usual: number
   /** Whether the compiled twin of the one-step methods can act so. */
   readonly compiled: boolean
+  /** Whether it goes by rewards alone, which says nothing where actions have consequences. */
+  readonly forBandits: boolean
   create(parts: ActorParts): Actor
 }

@@ -8,6 +8,8 @@ import { KeepBetter } from './policy/keep-better'
 import { NaturalActorCritic } from './policy/natural-actor-critic'
 import { Reinforce } from './policy/reinforce'
 import { TraceActorCritic } from './policy/trace-actor-critic'
+import { GradientBandit } from './policy/gradient-bandit'
+import { BanditValues } from './value/bandit-values'
 import { DoubleQLearning } from './value/double-q'
 import { DynaQ } from './model/dyna-q'
 import { MonteCarloControl, MonteCarloPrediction } from './monte-carlo/monte-carlo'
@@ -27,6 +29,7 @@ const LEARNERS: { readonly [Id in LearnMethodId]: (world: World, settings: Learn
   sarsa: (world, settings) => createOneStep(world, settings, 'taken'),
   'expected-sarsa': (world, settings) => createOneStep(world, settings, 'expected'),
   'double-q-learning': (world, settings) => new DoubleQLearning(world, settings),
+  'bandit-values': (world, settings) => new BanditValues(world, settings),
   'n-step-sarsa': (world, settings) => new NStepSarsa(world, settings),
   'sarsa-lambda': (world, settings) => new TraceControl(world, settings, false),
   'q-lambda': (world, settings) => new TraceControl(world, settings, true),
@@ -37,6 +40,7 @@ const LEARNERS: { readonly [Id in LearnMethodId]: (world: World, settings: Learn
   'td-lambda': (world, settings) => new TdPrediction(world, settings, settings.lambda),
   'monte-carlo-prediction': (world, settings) => new MonteCarloPrediction(world, settings),
   reinforce: (world, settings) => new Reinforce(world, settings),
+  'gradient-bandit': (world, settings) => new GradientBandit(world, settings),
   'actor-critic': (world, settings) => new ActorCritic(world, settings),
   'actor-critic-lambda': (world, settings) => new TraceActorCritic(world, settings),
   'generalised-advantage': (world, settings) => new GeneralisedAdvantage(world, settings),

@@ -109,6 +109,21 @@ for every episode
     s ← s′
   ${ENDED}`),
   },
+  'bandit-values': {
+    title: 'Action values of a bandit',
+    idea: 'Moves the value of the action towards its reward alone: what comes after it does not count.',
+    source: 'Sutton & Barto 2018, sections 2.4 to 2.7; Robbins 1952',
+    tableHolds: 'action values',
+    purpose: 'control',
+    defaultLearningRate: { kind: 'visits', from: 1, slowness: 1 },
+    settings: CONTROL,
+    pseudo: pseudoCode(`
+Q(a) ← as chosen for every a, in every context @start
+repeat
+  a ← an action, by Q and the way of exploring
+  take a; see the reward
+  Q(a) ← Q(a) + rate × (reward − Q(a)) @step`),
+  },
   'n-step-sarsa': {
     title: 'n-step SARSA',
     idea: 'Waits for n rewards, then moves the value of the action before them towards their sum plus the value of what comes after.',
@@ -305,6 +320,22 @@ for every episode
   for every step t, with G the return from there
     for every action b of s
       preference(s, b) ← preference(s, b) + rate × discountᵗ × (G − baseline) × ((1 if b was taken, else 0) − policy(b | s)) @episode`),
+  },
+  'gradient-bandit': {
+    title: 'Gradient bandit',
+    idea: 'After every pull makes the arm more likely if it paid more than the baseline, and less likely if it paid less.',
+    source: 'Sutton & Barto 2018, section 2.8',
+    tableHolds: 'preferences',
+    purpose: 'control',
+    defaultLearningRate: constant(0.1),
+    settings: [...GRADIENT, 'baseline'],
+    pseudo: pseudoCode(`
+preference(a) ← as chosen for every a, in every context @start
+repeat
+  a ← an action by the softmax of the preferences
+  take a; see the reward
+  for every action b
+    preference(b) ← preference(b) + rate × (reward − baseline) × ((1 if b was taken, else 0) − policy(b)) @step`),
   },
   'actor-critic': {
     title: 'Actor-critic (one step)',
