@@ -37,6 +37,7 @@ export function learnFrame(
   const now = learned ?? marks.exactValues?.slice() ?? new Float64Array(model.states).fill(NaN)
   const before = !running || rate < 1000 ? tableBefore(learner) : null
   const traces = learner.eligibility
+  const bounds = learner.bounds()
   const asked = watched ?? (last.state >= 0 ? last.state : null)
   return {
     type: 'frame',
@@ -69,6 +70,8 @@ export function learnFrame(
     firstEnded: log.firstEnded(recording.episodes),
     spans: spansOf(recording, rollingWindow),
     marks: { episode: Float64Array.from(marks.episode), value: Float64Array.from(marks.value) },
+    choice: asked === null ? null : (learner.choice(model.observation[asked]) ?? null),
+    bounds: bounds && world.toModelRows(bounds),
     working: asked === null ? null : (learner.working(model.observation[asked]) ?? null),
     place,
     exactValue,
@@ -84,9 +87,15 @@ function spansOf({ learner: { log }, episodes }: LearnRecording, size: number): 
 
 /** What of a frame is handed over instead of copied. */
 export function frameArrays(frame: LearnFrame): Transferable[] {
-  return [frame.rowValues, frame.policy, frame.rowVisits, frame.values, frame.moved, frame.traces].flatMap(
-    (array) => (array ? [array.buffer] : []),
-  )
+  return [
+    frame.rowValues,
+    frame.policy,
+    frame.rowVisits,
+    frame.values,
+    frame.moved,
+    frame.traces,
+    frame.bounds,
+  ].flatMap((array) => (array ? [array.buffer] : []))
 }
 
 /** The table before the last step; null when that is not known, or nobody could follow. */

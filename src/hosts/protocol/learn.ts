@@ -104,6 +104,10 @@ export interface LearnFrame {
   /** The exact value of the learned policy from the start after some episodes, up to the furthest moment. */
   readonly marks: { readonly episode: Float64Array; readonly value: Float64Array }
   readonly working: Working | null
+  /** Why the agent will choose there what it chooses; null where there is nothing to say. */
+  readonly choice: Working | null
+  /** [rows] how good each action may still be, for agents that act by that: infinity for what was never tried; else null */
+  readonly bounds: Float64Array | null
   /** Which line of the pseudo-code is at hand. */
   readonly place: string
   /** The exact value of the learned policy from the start; null when it has none or was not computed. */

@@ -8,6 +8,8 @@ export interface Overlay {
   readonly scaledWith?: Pick<Overlay, 'values' | 'rowValues'>
   readonly policy?: Float64Array
   readonly rowVisits?: Float64Array
+  /** [rows] how good each action may still be: infinity for what was never tried */
+  readonly bounds?: Float64Array
   /** [rows] the policy that was: of the step before, or of a plan that is compared with */
   readonly was?: Float64Array
   /** [states] by how much each value moved in the last step */

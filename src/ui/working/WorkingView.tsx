@@ -19,16 +19,18 @@ const COLOURS: Record<Role, string> = {
 /** A calculation with its numbers. Pointing at a term lights the state it comes from. */
 export function WorkingView({
   working,
+  label = 'Working',
   tint,
 }: {
   working: Working
+  label?: string
   /** The colour that a value has on the board, for terms that are values of a state. */
   tint?: (value: number) => string | undefined
 }) {
   return (
-    <section aria-label="Working" className="space-y-2">
+    <section aria-label={label} className="space-y-2">
       <h3 className="font-semibold">{working.title}</h3>
-      {working.latex ? (
+      {working.formula.length === 0 ? null : working.latex ? (
         <Formula latex={working.latex} words={working.formula.map(({ text }) => text).join(' ')} />
       ) : (
         <p className="leading-6">

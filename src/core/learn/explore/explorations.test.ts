@@ -175,7 +175,8 @@ describe('posterior sampling', () => {
 describe('regret on arms that pay or do not', () => {
   const chances = [0.3, 0.5, 0.6]
   const model = bernoulli(...chances)
-  const RUNS = 60
+  /** Longer by `npm run test:long`. */
+  const [RUNS, SHORT] = process.env.LONG ? [200, 2000] : [40, 500]
   const mean = (way: ExplorationWay, level: number, episodes: number) => {
     let sum = 0
     for (let run = 0; run < RUNS; run++)
@@ -195,12 +196,12 @@ describe('regret on arms that pay or do not', () => {
     ['ucb1', 1],
     ['posterior-bernoulli', 1],
   ] as [ExplorationWay, number][])('of %s grows like the logarithm', (way, level) => {
-    const [early, middle, late] = [1000, 4000, 16_000].map((episodes) => mean(way, level, episodes))
+    const [early, middle, late] = [SHORT, 4 * SHORT, 16 * SHORT].map((episodes) => mean(way, level, episodes))
     // Each time four times as long: the logarithm grows by the same amount, a line would grow four times as much.
     expect(late - middle).toBeLessThan(2 * (middle - early))
-    expect(late).toBeLessThan(0.35 * 16_000 * 0.1)
-    expect(late).toBeGreaterThan(0.5 * bound(16_000))
-    if (way === 'ucb1') expect(late).toBeGreaterThan(bound(16_000))
+    expect(late).toBeLessThan(0.35 * 16 * SHORT * 0.1)
+    expect(late).toBeGreaterThan(0.5 * bound(16 * SHORT))
+    if (way === 'ucb1') expect(late).toBeGreaterThan(bound(16 * SHORT))
   })
 
   it('of constant exploration grows with the number of pulls', () => {

@@ -67,6 +67,7 @@ function BanditPaneOf({
         estimate: overlay?.preferences ? undefined : overlay?.rowValues?.[first + arm],
         chance: overlay?.policy?.[first + arm],
         pulls: visits(arm),
+        bound: overlay?.bounds?.[first + arm],
       })),
       ...range,
       hidden: bandit.hidden,
@@ -134,6 +135,9 @@ function BanditPaneOf({
           {!bandit.hidden && <span>grey: what a pull pays · line: its mean</span>}
           {overlay?.rowValues && !overlay.preferences && layers.has('actionValues') && (
             <span className="text-brass">pin: {picture.estimateTitle}</span>
+          )}
+          {overlay?.bounds && layers.has('actionValues') && (
+            <span className="text-brass">bracket: how good it may still be</span>
           )}
           {overlay?.rowVisits && layers.has('visits') && <span>×: times pulled</span>}
         </span>

@@ -53,6 +53,21 @@ describe('drawBandit', () => {
     )
   })
 
+  it('draws how good an arm may still be as a bracket, or as an arrow beyond the scale', () => {
+    const withBound = (bound: number) =>
+      svg({
+        ...picture,
+        layers: new Set(['actionValues'] as const),
+        arms: picture.arms.map((arm) => ({ ...arm, estimate: 0, bound })),
+      })
+    const inside = (picture.low + picture.high) / 2
+    expect(withBound(inside).match(/<polygon/g)?.length ?? 0).toBe(
+      (withBound(Infinity).match(/<polygon/g)?.length ?? 0) - picture.arms.length,
+    )
+    expect(withBound(1e9)).toBe(withBound(Infinity))
+    expect(withBound(inside)).not.toMatch(/NaN|Infinity/)
+  })
+
   it('covers everything of the truth when it is hidden', () => {
     const covered = svg({ ...picture, hidden: true })
     expect(covered).not.toContain('>−1<')

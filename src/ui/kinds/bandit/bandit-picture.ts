@@ -12,6 +12,8 @@ export interface ArmPicture {
   readonly estimate?: number
   /** The chance that the policy pulls it. */
   readonly chance?: number
+  /** How good the agent thinks it may still be; infinity before it was pulled. */
+  readonly bound?: number
   readonly pulls?: number
 }
 
@@ -84,6 +86,8 @@ export function drawBandit(pen: Pen, picture: BanditPicture, frame: BanditFrame)
     }
     if (layers.has('actionValues') && arm.estimate !== undefined && Number.isFinite(arm.estimate))
       drawEstimate(pen, arm.estimate, place, frame, base)
+    if (layers.has('actionValues') && arm.bound !== undefined)
+      drawBound(pen, arm.estimate ?? 0, arm.bound, place, frame, base)
     if (layers.has('visits') && arm.pulls !== undefined)
       pen.text(right + 10, middle, `${formatCount(arm.pulls)} ×`, {
         size: 13,
@@ -171,6 +175,26 @@ function drawEstimate(
       align: x === right ? 'right' : 'left',
       rim: 'sheet',
     })
+}
+
+/** A bracket from the estimate to how good the arm may still be; an arrow where that lies beyond the scale. */
+function drawBound(
+  pen: Pen,
+  estimate: number,
+  bound: number,
+  place: (reward: number) => number,
+  { left, right, band }: BanditFrame,
+  base: number,
+): void {
+  const held = (x: number) => Math.max(left, Math.min(right, x))
+  const y = base - band / 2
+  const beyond = !Number.isFinite(bound) || place(bound) > right
+  const end = beyond ? right - 6 : held(place(bound))
+  const reach = Math.min(7, band * 0.12)
+  const paint = { stroke: 'brass', width: 1.5 } as const
+  pen.line(held(place(estimate)), y, end, y, paint)
+  if (beyond) pen.polygon([end + 6, y, end - 3, y - reach * 0.7, end - 3, y + reach * 0.7], { fill: 'brass' })
+  else pen.line(end, y - reach, end, y + reach, paint)
 }
 
 function drawScale(

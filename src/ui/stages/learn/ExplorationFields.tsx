@@ -2,14 +2,21 @@
 
 import { useStore } from 'zustand'
 import { EXPLORATION_WAYS, EXPLORATIONS, type ExplorationWay } from '../../../core/learn/explore/explorations'
-import { learnMethod } from '../../../core/learn/methods/methods'
+import { learnMethod, type LearnMethodId } from '../../../core/learn/methods/methods'
 import { explorationOf } from '../../../core/settings/exploration'
 import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
 import { useParts } from '../../study/study-context'
 import { ScheduleFields } from './ScheduleFields'
 
-const TITLES = Object.fromEntries(EXPLORATION_WAYS.map((way) => [way, EXPLORATIONS[way].title]))
+/** Ways that go by rewards alone are for agents that do so too. */
+function titlesFor(method: LearnMethodId): Record<string, string> {
+  return Object.fromEntries(
+    EXPLORATION_WAYS.filter((way) => method === 'bandit-values' || !EXPLORATIONS[way].forBandits).map(
+      (way) => [way, EXPLORATIONS[way].title],
+    ),
+  )
+}
 
 /** The number of the exploration at first. */
 export function ExplorationField() {
@@ -36,7 +43,7 @@ export function ExplorationField() {
 /** The way of exploring, and how its number changes. */
 export function ExplorationSchedule() {
   const { learn } = useParts()
-  const { exploration, episodes } = useStore(learn.store, (state) => state.choice)
+  const { method, exploration, episodes } = useStore(learn.store, (state) => state.choice)
   const { way, level } = exploration
   const { level: label, hint, range } = EXPLORATIONS[way]
   return (
@@ -44,7 +51,7 @@ export function ExplorationSchedule() {
       <Select
         label="Explores"
         value={way}
-        options={TITLES}
+        options={{ ...titlesFor(method), [way]: EXPLORATIONS[way].title }}
         hint={hint}
         onChange={(next) => learn.choose({ exploration: explorationOf(next as ExplorationWay) })}
       />

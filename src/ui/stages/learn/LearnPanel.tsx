@@ -232,14 +232,16 @@ function LearnWorking() {
   const state = stateAt(compiled, cursor) ?? (frame.last.state >= 0 ? frame.last.state : null)
   if (state === null)
     return <p className="text-ink-soft">Take a step to see what is learned from it, or select a state.</p>
-  if (frame.working) {
+  const { working, choice } = frame
+  if (working || choice) {
     const scale =
       layers.has('values') && !layers.has('distance') ? pictureScale({ overlay, layers }) : undefined
+    const tint = scale && ((value: number) => colourAsProperty(valueColour(scale, value)))
     return (
-      <WorkingView
-        working={frame.working}
-        tint={scale && ((value) => colourAsProperty(valueColour(scale, value)))}
-      />
+      <>
+        {working && <WorkingView working={working} tint={tint} />}
+        {choice && <WorkingView label="The next choice" working={choice} tint={tint} />}
+      </>
     )
   }
   return (

@@ -35,6 +35,7 @@ export function runOverlay(
         rowValues: frame.rowValues ?? undefined,
         policy: frame.policy,
         rowVisits: frame.rowVisits,
+        bounds: frame.bounds ?? undefined,
         preferences,
       },
       agent: watched
