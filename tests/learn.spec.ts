@@ -15,7 +15,16 @@ import { alerts, clickCell, exportText, named, openNew, readout } from './study'
 
 const beam = (name: string) => ({ ...(alarmBeam as unknown as EnvironmentDocument), name })
 
-for (const method of ['q-learning', 'sarsa', 'q-lambda', 'prioritised-sweeping', 'reinforce'] as const)
+for (const method of [
+  'q-learning',
+  'sarsa',
+  'q-lambda',
+  'prioritised-sweeping',
+  'reinforce',
+  'actor-critic-lambda',
+  'cross-entropy',
+  'exact-ascent',
+] as const)
   test(`${method} flat out in the page gives the same bits as in Node`, async ({ page }) => {
     const document = beam(`Bits of ${method}`)
     await openNew(page, document, 'learn')
