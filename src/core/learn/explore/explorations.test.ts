@@ -1,31 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { newBandit } from '../../kinds/bandit/blank'
-import { compileEnvironment } from '../../environment/compile'
-import type { Bandit } from '../../kinds/bandit/document'
-import type { Model } from '../../model/model'
+import { banditModel, bernoulliArms } from '../../testing/bandits'
 import { chancyGrid, learned, newLearner } from '../../testing/learning'
 import { explorationOf } from '../../settings/exploration'
 import type { LearnSettings } from '../../settings/settings'
 import { constant } from '../schedule'
 import type { Learner } from '../learner'
 import { EXPLORATION_WAYS, type ExplorationWay } from './explorations'
-
-/** Arms that pay 1 with these chances, one pull an episode. */
-function bernoulli(...chances: number[]): Model {
-  const document = newBandit('Arms')
-  const bandit: Bandit = {
-    ...document.bandit,
-    arms: chances.map((chance, i) => ({
-      name: `arm ${i}`,
-      pays: [{ type: 'bernoulli', chance, reward: 1 }],
-    })),
-    contexts: [],
-    pulls: 1,
-    drift: { type: 'none' },
-    hidden: false,
-  }
-  return compileEnvironment({ ...document, bandit }).model
-}
 
 const pulling = (
   way: ExplorationWay,
@@ -101,7 +81,7 @@ describe.each(EXPLORATION_WAYS)('exploring by %s', (way) => {
 
 describe('upper bounds', () => {
   it('try every arm first, and then take the largest bound, as worked out by hand', () => {
-    const learner = newLearner('bandit-values', bernoulli(1, 1, 1), pulling('ucb1', 1, { ties: 'first' }))
+    const learner = newLearner('bandit-values', bernoulliArms(1, 1, 1), pulling('ucb1', 1, { ties: 'first' }))
     for (let i = 0; i < 3; i++) learner.advance(1)
     expect(pulls(learner)).toEqual([1, 1, 1])
     expect([...learner.bounds()!].map((bound) => bound.toFixed(9))).toEqual(
@@ -116,7 +96,11 @@ describe('upper bounds', () => {
   })
 
   it('tuned ones know the variance that was seen', () => {
-    const learner = newLearner('bandit-values', bernoulli(1, 0), pulling('ucb1-tuned', 1, { ties: 'first' }))
+    const learner = newLearner(
+      'bandit-values',
+      bernoulliArms(1, 0),
+      pulling('ucb1-tuned', 1, { ties: 'first' }),
+    )
     for (let i = 0; i < 4; i++) learner.advance(1)
     // No variance was seen: √(ln t / n × min(1/4, √(2 ln t / n))).
     pulls(learner).forEach((n, arm) => {
@@ -127,7 +111,7 @@ describe('upper bounds', () => {
   })
 
   it('of what is seldom tried shrink with the root of the tries', () => {
-    const learner = newLearner('bandit-values', bernoulli(0, 0), pulling('count-bonus', 2))
+    const learner = newLearner('bandit-values', bernoulliArms(0, 0), pulling('count-bonus', 2))
     for (let i = 0; i < 10; i++) learner.advance(1)
     expect(pulls(learner)).toEqual([5, 5])
     expect(learner.bounds()![0]).toBeCloseTo(2 / Math.sqrt(5), 12)
@@ -135,7 +119,7 @@ describe('upper bounds', () => {
 })
 
 it('explore, then commit tries each arm so often, and then only the best', () => {
-  const learner = learned('bandit-values', bernoulli(0.1, 0.9, 0.5), {
+  const learner = learned('bandit-values', bernoulliArms(0.1, 0.9, 0.5), {
     ...pulling('explore-then-commit', 30),
     episodes: 500,
   })
@@ -144,7 +128,7 @@ it('explore, then commit tries each arm so often, and then only the best', () =>
 
 describe('posterior sampling', () => {
   it('believes what conjugate formulas say', () => {
-    const learner = learned('bandit-values', bernoulli(0.3, 0.6), {
+    const learner = learned('bandit-values', bernoulliArms(0.3, 0.6), {
       ...pulling('posterior-bernoulli', 1),
       episodes: 400,
     })
@@ -159,7 +143,7 @@ describe('posterior sampling', () => {
       expect(numbers[1]).toBe(1 + count - successes[arm])
       expect(numbers[2]).toBeCloseTo((1 + successes[arm]) / (2 + count), 12)
     })
-    const normal = learned('bandit-values', bernoulli(0.3, 0.6), {
+    const normal = learned('bandit-values', bernoulliArms(0.3, 0.6), {
       ...pulling('posterior-gaussian', 0.5),
       episodes: 400,
     })
@@ -174,7 +158,7 @@ describe('posterior sampling', () => {
 
 describe('regret on arms that pay or do not', () => {
   const chances = [0.3, 0.5, 0.6]
-  const model = bernoulli(...chances)
+  const model = bernoulliArms(...chances)
   /** Longer by `npm run test:long`. */
   const [RUNS, SHORT] = process.env.LONG ? [200, 2000] : [40, 500]
   const mean = (way: ExplorationWay, level: number, episodes: number) => {
@@ -214,20 +198,9 @@ describe('regret on arms that pay or do not', () => {
 
 describe('the gradient bandit', () => {
   it('learns with the mean as its baseline what it does not learn without, when rewards are far from 0', () => {
-    const document = newBandit('High')
-    const arms = [9, 10, 11].map((mean, i) => ({
-      name: `arm ${i}`,
-      pays: [{ type: 'gaussian' as const, mean, deviation: 1 }],
-    }))
-    const bandit: Bandit = {
-      ...document.bandit,
-      arms,
-      contexts: [],
-      pulls: 1,
-      drift: { type: 'none' },
-      hidden: false,
-    }
-    const { model } = compileEnvironment({ ...document, bandit })
+    const model = banditModel(
+      [9, 10, 11].map((mean, i) => ({ name: `arm ${i}`, pays: [{ type: 'gaussian', mean, deviation: 1 }] })),
+    )
     const share = (baseline: LearnSettings['baseline']) => {
       let best = 0
       for (let run = 0; run < 40; run++)
