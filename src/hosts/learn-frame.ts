@@ -67,6 +67,7 @@ export function learnFrame(
     moved: movedBy(learner, learned, before),
     traces: !traces ? null : holdsValues ? world.perState(traces) : world.toModelRows(traces),
     curve: log.curve(CURVE_POINTS, rollingWindow, recording.episodes),
+    meanReturn: log.count ? log.rollingMean(log.count - 1, log.count) : null,
     firstEnded: log.firstEnded(recording.episodes),
     spans: spansOf(recording, rollingWindow),
     marks: { episode: Float64Array.from(marks.episode), value: Float64Array.from(marks.value) },

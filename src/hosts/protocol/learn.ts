@@ -99,6 +99,8 @@ export interface LearnFrame {
     readonly next: number | null
     readonly last: number | null
   }
+  /** The mean return of all episodes so far; null before there was one. */
+  readonly meanReturn: number | null
   /** The first episode that ended by itself, from 1; 0 as long as none did. */
   readonly firstEnded: number
   /** The exact value of the learned policy from the start after some episodes, up to the furthest moment. */

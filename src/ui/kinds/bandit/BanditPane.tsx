@@ -7,7 +7,9 @@ import type { PaneProps } from '../kind'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import { describeArm, rewardRange, type BanditPicture } from './bandit-picture'
 import { BanditBoard } from './BanditBoard'
+import { HandPullsPanel } from './HandPullsPanel'
 import { Button } from '../../parts/Button'
+import { Checkbox } from '../../parts/Checkbox'
 import { LineSelect } from '../../parts/Select'
 import { BoardFrame } from '../../study/BoardFrame'
 import { stateAt } from '../../../session/study/cursor'
@@ -77,47 +79,57 @@ function BanditPaneOf({
   }, [bandit, schedule, model, state, pull, context, contextOfState, overlay, range, layers, titles])
   const stateOf = (nextPull: number, nextContext: number) => (nextPull - 1) * contexts.length + nextContext
   const drifts = bandit.drift.type !== 'none'
+  const learns = useStudy((each) => each.stage === 'learn')
+  const [byHand, setByHand] = useState(false)
   return (
     <BoardFrame
       controls={
-        contexts.length > 1 || pulls > 1 || bandit.hidden ? (
-          <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
-            {contexts.length > 1 && (
-              <LineSelect
-                label="Context"
-                labelled
-                className="max-w-48"
-                value={String(context)}
-                options={contexts.map((each, i) => [String(i), each])}
-                onChange={(chosen) => select(stateOf(pull, Number(chosen)))}
-              />
-            )}
-            {pulls > 1 && (
-              <label className="flex items-center gap-1.5">
-                <span className="text-ink-soft">Pull</span>
-                <input
-                  type="range"
-                  className="w-48"
-                  aria-label="Pull"
-                  min={1}
-                  max={pulls}
-                  value={pull}
-                  onChange={(event) => select(stateOf(Number(event.target.value), context))}
+        contexts.length > 1 || pulls > 1 || bandit.hidden || learns ? (
+          <div className="space-y-2">
+            <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
+              {contexts.length > 1 && (
+                <LineSelect
+                  label="Context"
+                  labelled
+                  className="max-w-48"
+                  value={String(context)}
+                  options={contexts.map((each, i) => [String(i), each])}
+                  onChange={(chosen) => select(stateOf(pull, Number(chosen)))}
                 />
-                <span className="w-24 font-semibold">
-                  {formatCount(pull)} of {formatCount(pulls)}
-                </span>
-                {!drifts && <span className="text-ink-soft">all pulls are alike</span>}
-              </label>
-            )}
-            {bandit.hidden && (
-              <Button
-                className="ml-auto px-1.5 py-0.5"
-                onClick={() => edit({ ...document, bandit: { ...bandit, hidden: false } })}
-              >
-                Reveal the truth
-              </Button>
-            )}
+              )}
+              {pulls > 1 && (
+                <label className="flex items-center gap-1.5">
+                  <span className="text-ink-soft">Pull</span>
+                  <input
+                    type="range"
+                    className="w-48"
+                    aria-label="Pull"
+                    min={1}
+                    max={pulls}
+                    value={pull}
+                    onChange={(event) => select(stateOf(Number(event.target.value), context))}
+                  />
+                  <span className="w-24 font-semibold">
+                    {formatCount(pull)} of {formatCount(pulls)}
+                  </span>
+                  {!drifts && <span className="text-ink-soft">all pulls are alike</span>}
+                </label>
+              )}
+              {bandit.hidden && (
+                <Button
+                  className="ml-auto px-1.5 py-0.5"
+                  onClick={() => edit({ ...document, bandit: { ...bandit, hidden: false } })}
+                >
+                  Reveal the truth
+                </Button>
+              )}
+              {learns && (
+                <Checkbox checked={byHand} title="The class against the agent" onChange={setByHand}>
+                  Pull by hand
+                </Checkbox>
+              )}
+            </div>
+            {learns && byHand && <HandPullsPanel model={model} hidden={bandit.hidden} />}
           </div>
         ) : undefined
       }
