@@ -80,6 +80,37 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await open(page, 'Which poster draws visitors', 'learn')
     await learn(page, 400)
   },
+  async episode(page) {
+    await open(page, 'Night rounds', 'learn')
+    await page.getByLabel('Method', { exact: true }).selectOption('actor-critic')
+    await learn(page, 250)
+    await page.getByRole('tab', { name: 'Episode' }).click()
+    await page.getByRole('button', { name: /Measure over/ }).click()
+    await expect(page.getByText(/exact values removes/)).toBeVisible()
+    await page.getByRole('button', { name: 'Step before' }).click()
+    await page.getByRole('tab', { name: 'Episode' }).scrollIntoViewIfNeeded()
+  },
+  async landscape(page) {
+    await open(page, 'Same-looking doors', 'learn')
+    await learn(page)
+    await page.getByRole('button', { name: 'Landscape' }).click()
+    await page.getByLabel('Across', { exact: true }).selectOption({ label: 'door 2' })
+    await page.getByLabel('Across: probability of').selectOption({ label: 'open' })
+    await page.getByLabel('Up', { exact: true }).selectOption({ label: 'door 4' })
+    await expect(page.getByText('Click a point to begin a run with that policy.')).toBeVisible()
+  },
+  async bounds(page) {
+    await open(page, 'Which poster draws visitors', 'learn')
+    await page.getByLabel('Method', { exact: true }).selectOption('bandit-values')
+    await page.getByRole('button', { name: 'Schedules and more' }).click()
+    await page.getByLabel('Explores').selectOption('ucb1')
+    await page.getByRole('textbox', { name: 'Width of the bound' }).fill('0.3')
+    await learn(page, 300)
+    await page.getByRole('checkbox', { name: 'Pull by hand' }).check()
+    for (const arm of ['marble hand', 'night owl', 'lantern walk', 'night owl'])
+      await page.getByRole('region', { name: 'Pull by hand' }).getByRole('button', { name: arm }).click()
+    await page.getByRole('region', { name: 'The next choice' }).scrollIntoViewIfNeeded()
+  },
   async seeds(page) {
     await open(page, 'The alarm beam', 'learn')
     await page.getByLabel('Method').selectOption('sarsa')

@@ -1,11 +1,19 @@
+import dynamic from 'next/dynamic'
+import { Waiting } from '../parts/Waiting'
 import type { View } from '../../session/study/names'
 import { BoardsPane } from './BoardsPane'
 import { CurvePane } from './CurvePane'
-import { HorizonPane } from './HorizonPane'
-import { LandscapePane } from './LandscapePane'
 import { TablePane } from './TablePane'
 import { TextPane } from './TextPane'
 import type { ViewEntry } from './view'
+
+/** Loaded when it is first looked at. */
+const HorizonPane = dynamic(() => import('./HorizonPane').then((module) => module.HorizonPane), {
+  loading: Waiting,
+})
+const LandscapePane = dynamic(() => import('./LandscapePane').then((module) => module.LandscapePane), {
+  loading: Waiting,
+})
 
 /** Every way to look at an environment, once. */
 export const VIEWS: Readonly<Record<View, ViewEntry>> = {

@@ -33,7 +33,7 @@ export function HandPullsPanel({ model, hidden }: { model: Model; hidden: boolea
   return (
     <section aria-label="Pull by hand" className="space-y-1.5 border-y border-rule py-1.5 text-[13px]">
       <div className="flex flex-wrap items-center gap-1.5">
-        <span className="text-ink-soft">Pull in {model.labels[state]}:</span>
+        <span className="text-ink-soft">Pull an arm{model.states > 2 && ` (${model.labels[state]})`}:</span>
         {Array.from({ length: Math.min(BUTTONS, rows) }, (_, arm) => (
           <Button
             key={arm}

@@ -149,7 +149,7 @@ function StepTable({
               key={t}
               ref={t === shown ? row : undefined}
               aria-selected={t === shown}
-              className={`cursor-pointer border-b border-rule/60 ${t === shown ? 'bg-brass-bright/25' : 'hover:bg-rule/40'}`}
+              className={`cursor-pointer border-b border-rule/60 ${t === shown ? 'font-semibold outline-2 -outline-offset-2 outline-brass-bright' : 'hover:bg-rule/40'}`}
               onClick={() => onLook(t)}
             >
               <td className={`${NUMBER} text-ink-soft`}>{t + 1}</td>
