@@ -6,11 +6,13 @@ import { init, use as register } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { compileEnvironment } from '../src/core/environment/compile'
 import { readEnvironment } from '../src/core/environment/read'
+import type { ExplorationWay } from '../src/core/learn/explore/explorations'
 import { learnMethod, type LearnMethodId } from '../src/core/learn/methods/methods'
 import { constant } from '../src/core/learn/schedule'
 import { LEARN_DEFAULTS, type LearnSettings } from '../src/core/settings/settings'
 import { World } from '../src/core/learn/world'
 import type { Model } from '../src/core/model/model'
+import { tenArms } from '../src/core/testing/bandits'
 import { drawers, roomsWalk } from '../src/core/testing/learning'
 
 /** The classic comparisons of docs/methods.md, run by our own learners: one SVG each, and the numbers on stdout. */
@@ -238,4 +240,136 @@ draw({
       ),
     },
   ],
+})
+
+// Ten arms, another problem in every run: the agents every course begins with.
+const PROBLEMS = 1000
+const PULLS = 1000
+const problems = Array.from({ length: PROBLEMS }, (_, n) => tenArms(n))
+const mean = { kind: 'visits', from: 1, slowness: 1 } as const
+const by = (
+  way: ExplorationWay,
+  level: number,
+  rest: Partial<LearnSettings> = {},
+): Partial<LearnSettings> => ({
+  exploration: { way, level: constant(level) },
+  learningRate: mean,
+  ...rest,
+})
+const agents: readonly (readonly [title: string, method: LearnMethodId, Partial<LearnSettings>])[] = [
+  ['ε 0', 'bandit-values', by('epsilon-greedy', 0)],
+  ['ε 0.01', 'bandit-values', by('epsilon-greedy', 0.01)],
+  ['ε 0.1', 'bandit-values', by('epsilon-greedy', 0.1)],
+  ['UCB, 2 √(ln t / n)', 'bandit-values', by('ucb1', Math.SQRT2)],
+  ['posterior sampling', 'bandit-values', by('posterior-gaussian', 1)],
+]
+/** Of each pull, one by one: its reward, and 1 where the best arm was pulled. */
+function pulled(method: LearnMethodId, settings: Partial<LearnSettings>, n: number) {
+  const { model, best } = problems[n]
+  const learner = createLearner(method, new World(model), {
+    ...LEARN_DEFAULTS,
+    discount: 1,
+    cap: 1,
+    learningRate: learnMethod(method).defaultLearningRate,
+    ...settings,
+    episodes: PULLS,
+    run: n,
+  })
+  const hits = Array.from({ length: PULLS }, () => {
+    learner.advance(1)
+    return learner.last.row === best ? 1 : 0
+  })
+  return { hits, rewards: learner.log.returns }
+}
+const played = agents.map(([title, method, settings]) => ({
+  title,
+  runs: problems.map((_, n) => pulled(method, settings, n)),
+}))
+draw({
+  file: 'bandit-rewards',
+  x: 'pull',
+  y: `reward (mean of ${PROBLEMS} problems of ten arms, 10 pulls each)`,
+  range: [0, 1.6],
+  lines: played.map(({ title, runs }) => ({
+    title,
+    points: overRuns(PROBLEMS, PULLS, 10, (n) => runs[n].rewards),
+  })),
+})
+draw({
+  file: 'bandit-best-arm',
+  x: 'pull',
+  y: 'share of pulls of the best arm',
+  range: [0, 1],
+  lines: played.map(({ title, runs }) => ({
+    title,
+    points: overRuns(PROBLEMS, PULLS, 10, (n) => runs[n].hits),
+  })),
+})
+
+// The score of a whole run over the setting of its agent.
+const powers = [-7, -6, -5, -4, -3, -2, -1, 0, 1, 2]
+const study = (title: string, from: number, to: number, of: (x: number) => Partial<LearnSettings>) => ({
+  title,
+  points: powers
+    .filter((power) => power >= from && power <= to)
+    .map((power): [number, number] => {
+      let sum = 0
+      for (let n = 0; n < 200; n++) {
+        const { rewards } = pulled(
+          title.startsWith('gradient') ? 'gradient-bandit' : 'bandit-values',
+          of(2 ** power),
+          n,
+        )
+        sum += rewards.reduce((total, reward) => total + reward, 0) / PULLS / 200
+      }
+      return [power, sum]
+    }),
+})
+draw({
+  file: 'bandit-settings',
+  x: 'setting, as a power of 2',
+  y: 'mean reward over the first 1,000 pulls (200 problems)',
+  range: [1, 1.5],
+  lines: [
+    study('ε-greedy, ε', -7, -2, (x) => by('epsilon-greedy', x)),
+    study('gradient, rate', -5, 2, (x) => ({ learningRate: constant(x), baseline: { kind: 'mean' } })),
+    study('UCB, c √(ln t / n)', -4, 2, (x) => by('ucb1', x / Math.SQRT2)),
+    study('optimistic, first value', -2, 2, (x) =>
+      by('epsilon-greedy', 0, { learningRate: constant(0.1), start: { kind: 'constant', value: x } }),
+    ),
+  ],
+})
+
+// Policy search: what a baseline and a critic do.
+draw({
+  file: 'policy-search',
+  x: 'episode',
+  y: 'return while learning on Night rounds (mean of 50 runs, 20 episodes each)',
+  range: [-50, 5],
+  lines: (
+    [
+      ['REINFORCE', 'reinforce', { learningRate: constant(0.002) }],
+      [
+        'with learned values as its baseline',
+        'reinforce',
+        { learningRate: constant(0.02), baseline: { kind: 'learned' } },
+      ],
+      ['actor-critic (one step)', 'actor-critic', { learningRate: constant(0.05) }],
+      [
+        'advantage over 8 steps, λ 0.9',
+        'generalised-advantage',
+        { learningRate: constant(0.03), lookahead: 8, lambda: 0.9 },
+      ],
+      ['exact gradient', 'exact-ascent', { learningRate: constant(0.05) }],
+    ] as const
+  ).map(([title, method, settings]) => ({
+    title,
+    points: overRuns(
+      method === 'exact-ascent' ? 1 : 50,
+      1000,
+      20,
+      (n) =>
+        run(method, rounds, { ...settings, episodes: 1000, discount: 0.98, cap: 200, run: n }).log.returns,
+    ),
+  })),
 })
