@@ -12,6 +12,8 @@ const axeSource = readFile(createRequire(import.meta.url).resolve('axe-core/axe.
 
 /** Breaches of WCAG 2 A and AA on the page as it stands. */
 async function breaches(page: Page): Promise<string[]> {
+  // What is still being loaded is looked at when it is there.
+  await expect(page.getByText('Loading …')).toHaveCount(0)
   // Under a dialog the page itself, and its heading with it, is out of reach.
   const headed = (await page.getByRole('dialog').count()) === 0
   await page.evaluate(await axeSource)

@@ -26,6 +26,10 @@ export function named(name: string, floor: string[], grid: Partial<Grid> = {}): 
 /** Where the middle of a cell is on the page. */
 export async function cellPoint(page: Page, column: number, row: number): Promise<{ x: number; y: number }> {
   const board = page.locator('canvas[aria-roledescription=board]')
+  // The board of a kind may still be on its way.
+  await expect(page.locator('[data-ready=true]')).toBeVisible()
+  await expect(board).toBeVisible()
+  await expect(board).toHaveAttribute('data-side')
   const box = (await board.boundingBox())!
   const side = Number(await board.getAttribute('data-side'))
   const margin = Number(await board.getAttribute('data-margin'))

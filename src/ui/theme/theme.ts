@@ -33,13 +33,13 @@ function isChosen(): boolean {
   }
 }
 
-// As long as nobody has chosen a theme, that of the system is followed while the page is open.
+// As long as nobody has chosen a theme, that of the system is followed: also what it changed to since the first paint.
 if (typeof window !== 'undefined') {
-  useTheme.setState({ theme: currentTheme() })
-  window.matchMedia(DARK).addEventListener('change', ({ matches }) => {
-    if (isChosen()) return
-    const theme = matches ? 'night' : 'day'
-    document.documentElement.dataset.theme = theme
-    useTheme.setState({ theme })
-  })
+  const dark = window.matchMedia(DARK)
+  const follow = () => {
+    if (!isChosen()) document.documentElement.dataset.theme = dark.matches ? 'night' : 'day'
+    useTheme.setState({ theme: currentTheme() })
+  }
+  follow()
+  dark.addEventListener('change', follow)
 }
