@@ -128,6 +128,8 @@ export interface EnvironmentKind<
   isCovered(document: D): boolean
   /** The document with its truth shown; left out where nothing can be hidden. */
   uncovered?(document: D): D
+  /** What one run meets, where runs meet problems of their own; left out where all of them meet what is written. */
+  drawnFor?(document: D, seed: number, run: number): D
   /** Every number that a knob of the head can be given. */
   numbers(document: D): DocumentNumber<D>[]
   /** The knobs it has. @param compiled  the model, where it is there */

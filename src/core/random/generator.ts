@@ -1,8 +1,8 @@
 /**
  * The independent streams of a run: what the world does, whether the agent explores, how ties fall, what a random
- * table begins with, and what a method draws for itself (what to plan, which of two tables to write).
+ * table begins with, what a method draws for itself (what to plan, which of two tables to write), and which problem it is.
  */
-export const STREAMS = { environment: 1, exploration: 2, ties: 3, table: 4, method: 5 } as const
+export const STREAMS = { environment: 1, exploration: 2, ties: 3, table: 4, method: 5, problem: 6 } as const
 export type StreamName = keyof typeof STREAMS
 
 /** 2^-32: turns an unsigned 32-bit number into a fraction of one. */

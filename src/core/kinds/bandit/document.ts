@@ -22,6 +22,11 @@ export interface Bandit {
   /** Pulls in an episode. */
   readonly pulls: number
   readonly drift: Drift
+  /**
+   * The mean of every pay-off is drawn anew for each run, normal around what is written with this deviation: every run meets
+   * a problem of its own. Left out, or 0, where all runs meet what is written.
+   */
+  readonly anew?: number
   /** The class sees no pay-offs and nothing computed from them. */
   readonly hidden: boolean
 }

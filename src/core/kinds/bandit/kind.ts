@@ -3,6 +3,7 @@ import { headKnobs } from '../../environment/head-knobs'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
 import { checkBandit, compileBandit, type BanditLayout } from './compile'
 import type { Bandit } from './document'
+import { drawnBandit } from './drawn'
 import { banditNumbers } from './numbers'
 import { payOffText } from './pay-off'
 
@@ -25,9 +26,12 @@ export const banditKind = {
   check: ({ bandit }) => checkBandit(bandit),
   checkShape: () => {},
   sameModel: (one, other) =>
-    (['arms', 'contexts', 'pulls', 'drift'] as const).every((key) => one.bandit[key] === other.bandit[key]),
+    (['arms', 'contexts', 'pulls', 'drift', 'anew'] as const).every(
+      (key) => one.bandit[key] === other.bandit[key],
+    ),
   isCovered: ({ bandit: { hidden } }) => hidden,
   uncovered: (document) => ({ ...document, bandit: { ...document.bandit, hidden: false } }),
+  drawnFor: (document, seed, run) => ({ ...document, bandit: drawnBandit(document.bandit, seed, run) }),
   numbers: banditNumbers,
   knobs: (document) => headKnobs(document, () => banditNumbers(document)),
   fields: {
@@ -35,6 +39,7 @@ export const banditKind = {
     contexts: { word: 'Context', compare: { by: 'name' } },
     pulls: { word: 'Pulls in an episode' },
     drift: { word: 'Drift', compare: 'whole' },
+    anew: { word: 'Means drawn anew for each run, deviation' },
     hidden: { word: 'The truth is hidden' },
   },
   exports: {},

@@ -61,5 +61,6 @@ export const banditSchema = Joi.object<Bandit>({
     .default([]),
   pulls: Joi.number().integer().min(1).max(PULL_LIMIT).default(1),
   drift: byType(drifts).default({ type: 'none' }),
+  anew: spread,
   hidden: Joi.boolean().default(false),
 })
