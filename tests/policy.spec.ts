@@ -102,6 +102,21 @@ test('a softmax policy is run by sampling and by its most likely action', async 
   )
 })
 
+test('a bandit that is drawn anew is another one for every seed', async ({ page }) => {
+  const document = called(whichPoster, 'Anew')
+  if (document.kind !== 'bandit') throw new Error('It is a bandit.')
+  await openNew(page, { ...document, bandit: { ...document.bandit, anew: 0.2 } }, 'learn')
+  await expect.poll(() => readout(page, 'Optimal value at the start')).not.toBe('–')
+  const best = async () => Number(await readout(page, 'Optimal value at the start'))
+  const one = await best()
+  await page.getByLabel('Seed', { exact: true }).fill('5')
+  await expect.poll(best).not.toBe(one)
+  await page.getByLabel('Seed', { exact: true }).fill('1')
+  await expect.poll(best).toBe(one)
+  await page.getByRole('button', { name: 'Build', exact: true }).click()
+  await expect(page.getByLabel('Drawn anew (deviation)')).toHaveValue('0.2')
+})
+
 test('a bandit’s agent shows how good each arm may still be, and why it pulls the next one', async ({
   page,
 }) => {

@@ -1,3 +1,4 @@
+import { modelOfRun } from '../core/environment/problem-of-run'
 import { readCheckpoint } from '../core/learn/read-checkpoint'
 import { policyObject, readPolicy, valuesObject } from '../core/evaluate/policy-file'
 import { cutOffSentence, playTrials } from '../core/evaluate/rollout'
@@ -220,7 +221,8 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
   let told = started
   let steps = 0
   for (let run = 0; run < runs; run++) {
-    const learner = createLearner(options.method, world, {
+    const problem = modelOfRun(document, model, given.seed ?? LEARN_DEFAULTS.seed, firstRun + run)
+    const learner = createLearner(options.method, problem === model ? world : new World(problem), {
       ...LEARN_DEFAULTS,
       learningRate: method.defaultLearningRate,
       cap: capFor(model.cap),
@@ -247,7 +249,7 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
   }
   const seconds = secondsSince(started)
   const policy = world.toModelRows(first!.policy())
-  const exact = evaluatePolicy(model, policy, discount)
+  const exact = evaluatePolicy(first!.world.model, policy, discount)
   const values = first!.stateValues() ?? exact.values
   return {
     method: options.method,

@@ -1,4 +1,5 @@
 import { createLearner } from '../core/learn/methods/learners'
+import { modelOfRun } from '../core/environment/problem-of-run'
 import { EXACT_STATES } from '../core/limits'
 import { summarise } from '../core/learn/seeds'
 import { World } from '../core/learn/world'
@@ -29,10 +30,11 @@ export class SeedsHost implements Host<SeedsRequest> {
   }
 
   private takeRun(
-    { session, method, settings, table, episodes, window }: Opened,
-    world: World,
+    { session, document, method, settings, table, episodes, window }: Opened,
+    written: World,
     run: number,
   ): void {
+    const world = document ? new World(modelOfRun(document, written.model, settings.seed, run)) : written
     const { model } = world
     const learner = createLearner(method, world, { ...settings, run })
     if (table) learner.begin(table)

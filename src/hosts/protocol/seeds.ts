@@ -1,3 +1,4 @@
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import type { LearnMethodId } from '../../core/learn/methods/methods'
 import type { RunSummary } from '../../core/learn/seeds'
 import type { Model } from '../../core/model/model'
@@ -9,6 +10,8 @@ export type SeedsRequest =
       readonly type: 'open'
       readonly session: number
       readonly model: Model
+      /** What problems of single runs are drawn from; null where all runs meet the model. */
+      readonly document: EnvironmentDocument | null
       readonly method: LearnMethodId
       /** Of all runs but their numbers. */
       readonly settings: LearnSettings

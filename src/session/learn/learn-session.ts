@@ -35,6 +35,8 @@ export interface LearnState {
   readonly choice: LearnChoice
   /** … and what the run on the board was started with. */
   readonly running: LearnChoice | null
+  /** The model that the run on the board meets; null before there is one. */
+  readonly problem: Model | null
   /** The table that the run on the board began with. */
   readonly given: GivenTable | null
   readonly speed: Speed
@@ -59,11 +61,14 @@ export interface LearnState {
   readonly broken: KeptRunRecord | null
 }
 
+/** The model that a run with this seed and number meets, where runs meet problems of their own. */
+export type ProblemFinder = (seed: number, run: number) => Model
+
 /** A learning worker and what it last said. Knows no React. */
 export interface LearnSession {
   readonly store: StoreApi<LearnState>
   /** Opens a run on this model, unless one on it is going on already. */
-  open(model: Model, find: PolicyFinder): void
+  open(model: Model, find: PolicyFinder, problem?: ProblemFinder): void
   /** Takes effect at once while no step was taken, else with the next restart. */
   choose(part: Partial<LearnChoice>): void
   setSpeed(speed: Speed): void
@@ -131,6 +136,7 @@ export function createLearnSession(
   const store = createStore<LearnState>()(() => ({
     choice: { ...firstChoice(document), ...(asked && 'choice' in asked ? asked.choice : {}) },
     running: null,
+    problem: null,
     given: null,
     speed: 10,
     window: 50,
@@ -150,6 +156,7 @@ export function createLearnSession(
   let session = 0
   let opened: Model | undefined
   let find: PolicyFinder = () => null
+  let problemOf: ProblemFinder | undefined
   let watched: number | null = null
   let fingerprint: number | undefined
   /** Which run is on the board, for what is kept of it. */
@@ -234,8 +241,10 @@ export function createLearnSession(
     if (opened !== current) fingerprint = undefined
     opened = current
     waiting = []
+    const problem = problemOf?.(choice.seed, choice.run) ?? current
     store.setState({
       running: choice,
+      problem,
       given,
       frame: null,
       optimum: null,
@@ -251,7 +260,7 @@ export function createLearnSession(
     connection.post({
       type: 'open',
       session,
-      model: current,
+      model: problem,
       method,
       settings: settingsOf(choice, (source) => find(source as PolicySource)),
       table: given?.table ?? null,
@@ -260,8 +269,9 @@ export function createLearnSession(
   }
   return {
     store,
-    open(current, finder) {
+    open(current, finder, finderOfProblems) {
       find = finder
+      problemOf = finderOfProblems
       if (opened === current) return
       start(current)
       void readKeptRun(runs, environment).then((broken) => {

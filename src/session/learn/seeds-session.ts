@@ -1,5 +1,7 @@
 import { createStore, type StoreApi } from 'zustand'
 import { seedsEpisodes, type RunSummary } from '../../core/learn/seeds'
+import { isDrawnAnew } from '../../core/environment/problem-of-run'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { completeChoice, settingsOf, type LearnChoice } from '../../core/settings/choice'
 import type { Model, RowPolicy } from '../../core/model/model'
 import { modelFingerprint } from '../../core/model/fingerprint'
@@ -34,7 +36,12 @@ export interface SeedsSession {
     model: Model,
     choice: LearnChoice,
     size: number,
-    rest: { policy: RowPolicy | null; table: Float64Array | null; window: number },
+    rest: {
+      policy: RowPolicy | null
+      table: Float64Array | null
+      window: number
+      document?: EnvironmentDocument
+    },
   ): void
   stop(): void
   show(run: number | null): void
@@ -89,7 +96,7 @@ export function createSeedsSession(
         store.setState({ ...state, choice: completeChoice(state.choice), model })
       })
     },
-    start(model, choice, size, { policy, table, window }) {
+    start(model, choice, size, { policy, table, window, document }) {
       stop()
       const episodes = seedsEpisodes(choice.episodes)
       store.setState({
@@ -133,6 +140,7 @@ export function createSeedsSession(
           type: 'open',
           session: mine,
           model,
+          document: document && isDrawnAnew(document) ? document : null,
           method,
           settings: settingsOf(choice, () => policy),
           table,

@@ -1,3 +1,4 @@
+import { modelOfRun } from '../../core/environment/problem-of-run'
 import { follow } from '../follow'
 import { findPolicy } from '../plan/policy-sources'
 import { stateAt } from './cursor'
@@ -12,7 +13,12 @@ export function wireLearning({ study, model, learn, seeds, trials, course }: Stu
       () => [compiledNow(), study.getState().stage === 'learn'] as const,
       (compiled, shown) => {
         if (!compiled || !shown) return
-        learn.open(compiled.model, (source) => findPolicy(source, compiled, study.getState().document, learn))
+        const { document } = study.getState()
+        learn.open(
+          compiled.model,
+          (source) => findPolicy(source, compiled, study.getState().document, learn),
+          (seed, run) => modelOfRun(document, compiled.model, seed, run),
+        )
         seeds.open(compiled.model)
       },
     ),

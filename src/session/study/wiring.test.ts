@@ -2,6 +2,10 @@ import { afterEach, describe, expect, it } from 'vitest'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { kindOf } from '../../core/kinds/kinds'
 import { compileEnvironment } from '../../core/environment/compile'
+import { newBandit } from '../../core/kinds/bandit/blank'
+import type { BanditEnvironment } from '../../core/kinds/bandit/kind'
+import { drawnBandit } from '../../core/kinds/bandit/drawn'
+import { meanOf } from '../../core/kinds/bandit/pay-off'
 import { tableEnvironment } from '../../core/kinds/table/blank'
 import { solveOptimum } from '../../core/plan/solve'
 import { gridDocument } from '../../core/testing/models'
@@ -229,6 +233,39 @@ describe('a run in a study', () => {
     expect(trials.store.getState().contestants).toHaveLength(1)
     study.getState().edit(withStepReward(HALL, -2))
     expect(trials.store.getState().contestants).toEqual([])
+  })
+
+  it('meets the problem of its seed and number, where every run has its own', async () => {
+    const written: BanditEnvironment = {
+      ...newBandit('Anew'),
+      bandit: {
+        ...newBandit('Anew').bandit,
+        arms: [1, 2, 3].map((mean, i) => ({
+          name: `arm ${i}`,
+          pays: [{ type: 'gaussian', mean, deviation: 1 }],
+        })),
+        anew: 5,
+      },
+    }
+    const best = (seed: number, run: number) =>
+      Math.max(...drawnBandit(written.bandit, seed, run).arms.map(({ pays }) => meanOf(pays[0])))
+    const { learn, model, seeds } = open(written, 'learn')
+    const told = await holds(learn.store, ({ optimum }) => optimum !== null)
+    expect(told.optimum!.optimum).toBeCloseTo(best(1, 0), 9)
+    expect(told.problem).not.toBe(model.store.getState().compiled!.model)
+    learn.choose({ seed: 9, episodes: 20 })
+    const other = await holds(learn.store, ({ optimum }) => optimum !== null)
+    expect(other.optimum!.optimum).toBeCloseTo(best(9, 0), 9)
+    // Runs with many seeds meet one each: what they learned is worth no more than the best arm of theirs.
+    seeds.start(model.store.getState().compiled!.model, learn.store.getState().choice, 6, {
+      policy: null,
+      table: null,
+      window: 5,
+      document: written,
+    })
+    const { runs } = await holds(seeds.store, ({ runs, running }) => runs.length === 6 && !running)
+    for (const { run, exact } of runs) expect(exact!).toBeLessThanOrEqual(best(9, run) + 1e-9)
+    expect(new Set(runs.map(({ exact }) => exact)).size).toBe(6)
   })
 
   it('gives what it learned to Plan, as a policy to evaluate', async () => {

@@ -31,7 +31,10 @@ export const banditKind = {
     ),
   isCovered: ({ bandit: { hidden } }) => hidden,
   uncovered: (document) => ({ ...document, bandit: { ...document.bandit, hidden: false } }),
-  drawnFor: (document, seed, run) => ({ ...document, bandit: drawnBandit(document.bandit, seed, run) }),
+  drawnFor(document, seed, run) {
+    const bandit = drawnBandit(document.bandit, seed, run)
+    return bandit === document.bandit ? document : { ...document, bandit }
+  },
   numbers: banditNumbers,
   knobs: (document) => headKnobs(document, () => banditNumbers(document)),
   fields: {

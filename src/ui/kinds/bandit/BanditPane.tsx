@@ -1,6 +1,8 @@
 'use client'
 
 import { useMemo, useState } from 'react'
+import { useStore } from 'zustand'
+import { drawnBandit } from '../../../core/kinds/bandit/drawn'
 import { PaySchedule } from '../../../core/kinds/bandit/compile'
 import type { CompiledBandit } from '../../../core/kinds/bandit/kind'
 import type { PaneProps } from '../kind'
@@ -13,7 +15,7 @@ import { Checkbox } from '../../parts/Checkbox'
 import { LineSelect } from '../../parts/Select'
 import { BoardFrame } from '../../study/BoardFrame'
 import { stateAt } from '../../../session/study/cursor'
-import { useStudy } from '../../study/study-context'
+import { useParts, useStudy } from '../../study/study-context'
 
 /** Pulls looked at for the scale of rewards: enough to see how far a drift goes. */
 const LOOKS = 200
@@ -34,7 +36,15 @@ function BanditPaneOf({
   const select = useStudy((state) => state.select)
   const edit = useStudy((state) => state.edit)
   const [hover, setHover] = useState<number | null>(null)
-  const { bandit } = document
+  const { learn } = useParts()
+  const learns = useStudy((each) => each.stage === 'learn')
+  const running = useStore(learn.store, (state) => state.running)
+  const problem = useStore(learn.store, (state) => state.problem)
+  // In Learn the arms are those that the run on the board met.
+  const bandit = useMemo(
+    () => (learns && running ? drawnBandit(document.bandit, running.seed, running.run) : document.bandit),
+    [document.bandit, learns, running],
+  )
   const { model } = compiled
   const { contexts, pulls, pullOfState, contextOfState } = compiled.bandit
   const { overlay, agent, titles } = shown
@@ -79,7 +89,6 @@ function BanditPaneOf({
   }, [bandit, schedule, model, state, pull, context, contextOfState, overlay, range, layers, titles])
   const stateOf = (nextPull: number, nextContext: number) => (nextPull - 1) * contexts.length + nextContext
   const drifts = bandit.drift.type !== 'none'
-  const learns = useStudy((each) => each.stage === 'learn')
   const [byHand, setByHand] = useState(false)
   return (
     <BoardFrame
@@ -118,7 +127,7 @@ function BanditPaneOf({
               {bandit.hidden && (
                 <Button
                   className="ml-auto px-1.5 py-0.5"
-                  onClick={() => edit({ ...document, bandit: { ...bandit, hidden: false } })}
+                  onClick={() => edit({ ...document, bandit: { ...document.bandit, hidden: false } })}
                 >
                   Reveal the truth
                 </Button>
@@ -129,7 +138,7 @@ function BanditPaneOf({
                 </Checkbox>
               )}
             </div>
-            {learns && byHand && <HandPullsPanel model={model} hidden={bandit.hidden} />}
+            {learns && byHand && <HandPullsPanel model={problem ?? model} hidden={bandit.hidden} />}
           </div>
         ) : undefined
       }

@@ -62,6 +62,14 @@ function Pulls({ bandit, onBandit }: { bandit: Bandit; onBandit(part: Partial<Ba
             })
           }
         />
+        <NumberField
+          label="Drawn anew (deviation)"
+          value={bandit.anew ?? 0}
+          min={0}
+          max={1e9}
+          hint="The mean of every arm is drawn anew for each run, normal around what is written, with this deviation. 0: all runs meet what is written. Plan and Build show what is written, Learn what its run met."
+          onChange={(anew) => onBandit({ anew: anew === 0 ? undefined : anew })}
+        />
         {drift.type === 'walk' && (
           <>
             <NumberField

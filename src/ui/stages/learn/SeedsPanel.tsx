@@ -32,6 +32,7 @@ export function SeedsPanel() {
       policy: findPolicy(choice.source as PolicySource, compiled, document, learn),
       table: given?.table ?? null,
       window: rolling,
+      document,
     })
   // The run on the board is one of them only if it was started with the same settings.
   const alike =

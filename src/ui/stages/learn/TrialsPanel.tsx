@@ -31,6 +31,8 @@ export function TrialsPanel() {
   const { study, learn, trials, kept } = useParts()
   const compiled = useModel((state) => state.compiled)
   const choice = useStore(learn.store, (state) => state.running)
+  // What the run on the board met: runs may have problems of their own.
+  const problem = useStore(learn.store, (state) => state.problem)
   const spans = useStore(learn.store, (state) => state.frame?.spans)
   const { contestants, running, failure, measures } = useStore(trials.store)
   const drawn = useStudy((state) => state.document.policy !== undefined)
@@ -43,7 +45,7 @@ export function TrialsPanel() {
   const [seed, setSeed] = useState(1)
   const [held, setHeld] = useState<string>('')
   if (!compiled || !choice) return null
-  const { model } = compiled
+  const model = problem ?? compiled.model
   const usable = (list ?? []).filter(({ holds }) => holds !== 'values')
   const sources: Record<string, string> = {
     '': 'none',
@@ -211,8 +213,8 @@ function TrialsTable({
   contestants: readonly Contestant[]
   measures: readonly string[]
 }) {
-  const { trials } = useParts()
-  const model = useModel((state) => state.compiled?.model)
+  const { learn, trials } = useParts()
+  const model = useStore(learn.store, (state) => state.problem)
   const watched = useStore(trials.store, (state) => state.watched?.title)
   const cap = useStore(trials.store, (state) => state.settings?.cap ?? 0)
   return (

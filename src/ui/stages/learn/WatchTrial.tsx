@@ -5,15 +5,15 @@ import { useStore } from 'zustand'
 import { formatCount, formatNumber, signedNumber } from '../../../core/formats/number'
 import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
-import { useModel, useParts } from '../../study/study-context'
+import { useParts } from '../../study/study-context'
 
 /** Between two steps while a trial plays, in milliseconds. */
 const PAUSE = 350
 
 /** One trial, step by step on the board. */
 export function WatchTrial() {
-  const { trials } = useParts()
-  const model = useModel((state) => state.compiled?.model)
+  const { learn, trials } = useParts()
+  const model = useStore(learn.store, (state) => state.problem)
   const { watched, settings } = useStore(trials.store)
   const [playing, setPlaying] = useState(false)
   const length = watched?.episode.rows.length ?? 0
