@@ -114,7 +114,7 @@ test('a bandit that is drawn anew is another one for every seed', async ({ page 
   await page.getByLabel('Seed', { exact: true }).fill('1')
   await expect.poll(best).toBe(one)
   await page.getByRole('button', { name: 'Build', exact: true }).click()
-  await expect(page.getByLabel('Drawn anew (deviation)')).toHaveValue('0.2')
+  await expect(page.getByLabel('Anew for each run (±)')).toHaveValue('0.2')
 })
 
 test('a bandit’s agent shows how good each arm may still be, and why it pulls the next one', async ({

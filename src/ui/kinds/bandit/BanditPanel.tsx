@@ -63,7 +63,7 @@ function Pulls({ bandit, onBandit }: { bandit: Bandit; onBandit(part: Partial<Ba
           }
         />
         <NumberField
-          label="Drawn anew (deviation)"
+          label="Anew for each run (±)"
           value={bandit.anew ?? 0}
           min={0}
           max={1e9}
