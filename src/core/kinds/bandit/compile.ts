@@ -11,6 +11,8 @@ const OUTCOME_BUDGET = 8_000_000
 
 /** Which pull and context a state stands for. */
 export interface BanditLayout {
+  /** Whether every run meets arms of its own. */
+  readonly drawnAnew: boolean
   readonly pulls: number
   /** At least one, which is nameless when there are no contexts. */
   readonly contexts: readonly string[]
@@ -130,7 +132,13 @@ export function compileBandit(bandit: Bandit, cap: number): { model: Model; band
   )
   return {
     model,
-    bandit: { pulls, contexts: contexts.map(({ name }) => name), pullOfState, contextOfState },
+    bandit: {
+      drawnAnew: (bandit.anew ?? 0) > 0,
+      pulls,
+      contexts: contexts.map(({ name }) => name),
+      pullOfState,
+      contextOfState,
+    },
   }
 }
 

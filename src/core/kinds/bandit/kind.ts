@@ -46,7 +46,7 @@ export const banditKind = {
     hidden: { word: 'The truth is hidden' },
   },
   exports: {},
-  listLosses: () => [],
+  listLosses: ({ bandit }) => (bandit.drawnAnew ? ['that arms are drawn anew for each run'] : []),
   text: ({ bandit: { arms, hidden } }) =>
     hidden ? '' : arms.map(({ name, pays }) => `${name}: ${pays.map(payOffText).join(' | ')}`).join('\n'),
   scoresPolicies: false,

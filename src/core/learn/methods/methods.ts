@@ -14,6 +14,10 @@ export interface LearnMethod {
   readonly tableHolds: TableHolds
   /** Whether it learns values of states beside its preferences; they then stand on the board. */
   readonly critic?: boolean
+  /** Whether it works from the model, so that the agent takes no steps. */
+  readonly fromModel?: boolean
+  /** Whether it learns from rewards alone: then it may also explore by them. */
+  readonly rewardsOnly?: boolean
   /** Whether it looks for the best policy, or for what a given one is worth. */
   readonly purpose: Purpose
   readonly defaultLearningRate: Schedule
@@ -115,6 +119,7 @@ for every episode
     source: 'Sutton & Barto 2018, sections 2.4 to 2.7; Robbins 1952',
     tableHolds: 'action values',
     purpose: 'control',
+    rewardsOnly: true,
     defaultLearningRate: { kind: 'visits', from: 1, slowness: 1 },
     settings: CONTROL,
     pseudo: pseudoCode(`
@@ -328,7 +333,7 @@ for every episode
     tableHolds: 'preferences',
     purpose: 'control',
     defaultLearningRate: constant(0.1),
-    settings: [...GRADIENT, 'baseline'],
+    settings: [...GRADIENT, 'baseline', 'criticRate'],
     pseudo: pseudoCode(`
 preference(a) ← as chosen for every a, in every context @start
 repeat
@@ -434,6 +439,7 @@ for every episode
     source: 'Sutton, McAllester, Singh & Mansour 2000; Kakade 2001; Sutton & Barto 2018, section 13.2',
     tableHolds: 'preferences',
     purpose: 'control',
+    fromModel: true,
     defaultLearningRate: constant(0.1),
     settings: [...GRADIENT, 'direction'],
     pseudo: pseudoCode(`

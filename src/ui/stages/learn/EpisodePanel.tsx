@@ -29,8 +29,8 @@ export function EpisodePanel() {
   }, [learn, stands, steps])
   useEffect(() => () => learn.forgetEpisode(), [learn])
   if (!compiled || !running) return null
-  const { method } = running
-  const searches = learnMethod(method).tableHolds === 'preferences'
+  const method = learnMethod(running.method)
+  const searches = method.tableHolds === 'preferences'
   if (frame?.running)
     return <p className="text-ink-soft">Pause the run to see its last episode step by step.</p>
   if (!episode || episode.steps.length === 0)
@@ -39,7 +39,7 @@ export function EpisodePanel() {
         <p className="text-ink-soft">
           {steps === 0
             ? 'Take a step to see the episode it belongs to: each step with its return, and what was learned from it.'
-            : method === 'exact-ascent'
+            : method.fromModel
               ? 'The agent takes no steps: Working has the exact gradient of each state.'
               : 'The run was taken up in the middle of this episode: its first steps are not known.'}
         </p>
@@ -63,13 +63,7 @@ export function EpisodePanel() {
       </p>
       <Walk at={shown} count={episode.steps.length} onLook={look} />
       <StepTable model={model} episode={episode} shown={shown} onLook={look} />
-      <EpisodeStepView
-        model={model}
-        episode={episode}
-        at={shown}
-        settings={running}
-        method={learnMethod(method)}
-      />
+      <EpisodeStepView model={model} episode={episode} at={shown} settings={running} method={method} />
       {searches && <GradientTruth />}
     </div>
   )

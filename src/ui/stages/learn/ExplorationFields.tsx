@@ -12,7 +12,7 @@ import { ScheduleFields } from './ScheduleFields'
 /** Ways that go by rewards alone are for agents that do so too. */
 function titlesFor(method: LearnMethodId): Record<string, string> {
   return Object.fromEntries(
-    EXPLORATION_WAYS.filter((way) => method === 'bandit-values' || !EXPLORATIONS[way].forBandits).map(
+    EXPLORATION_WAYS.filter((way) => learnMethod(method).rewardsOnly || !EXPLORATIONS[way].forBandits).map(
       (way) => [way, EXPLORATIONS[way].title],
     ),
   )

@@ -134,7 +134,7 @@ export function LearnPanel() {
         <LastStepLine
           model={compiled.model}
           frame={frame}
-          samples={running.method !== 'exact-ascent'}
+          samples={!learnMethod(running.method).fromModel}
           level={
             learnMethod(running.method).settings.includes('exploration')
               ? EXPLORATIONS[running.exploration.way].level.toLowerCase()

@@ -4,7 +4,7 @@ import { POLICY_SLOT, PreferenceLearner } from './preference-learner'
 
 /**
  * The gradient bandit (Sutton & Barto 2018, section 2.8): after every pull the preferences move by the reward less a
- * baseline, which is none, a constant, or the mean of the rewards seen before in the same context.
+ * baseline, which is none, a constant, the mean of the rewards seen before in the same context, or a value learned of it.
  */
 export class GradientBandit extends PreferenceLearner {
   protected readonly worthIs = 'reward'
@@ -13,38 +13,22 @@ export class GradientBandit extends PreferenceLearner {
   private readonly means: Float64Array
 
   constructor(world: World, settings: LearnSettings) {
-    super(world, settings, POLICY_SLOT.baseline + 1, false)
+    super(world, settings, POLICY_SLOT.baseline + 1, settings.baseline.kind === 'learned')
     this.seen = new Float64Array(world.model.observations)
     this.means = new Float64Array(world.model.observations)
   }
 
   override baseline(): Float64Array | null {
-    const { observations } = this.world.model
-    return this.settings.baseline.kind === 'none'
-      ? null
-      : Float64Array.from({ length: observations }, (_, o) => this.baselineOf(o))
+    return this.baselines((o) => this.means[o])
   }
 
   protected override learn(observation: number, row: number, reward: number): void {
     // Before the first reward there is no mean: that reward itself is taken, and nothing moves.
-    const { kind } = this.settings.baseline
-    const first = (kind === 'mean' || kind === 'learned') && this.seen[observation] === 0
-    const baseline = first ? reward : this.baselineOf(observation)
+    const mean = this.seen[observation] === 0 ? reward : this.means[observation]
+    const baseline = this.baselineAt(observation, mean)
+    if (this.critic && !this.criticise(observation, reward)) return
     this.means[observation] += (reward - this.means[observation]) / ++this.seen[observation]
     this.improve(observation, row, { time: this.age, worth: reward, baseline, weight: 1 })
-  }
-
-  private baselineOf(observation: number): number {
-    const { baseline } = this.settings
-    switch (baseline.kind) {
-      case 'none':
-        return 0
-      case 'constant':
-        return baseline.value
-      case 'mean':
-      case 'learned':
-        return this.means[observation]
-    }
   }
 
   protected override noteOf(): string {

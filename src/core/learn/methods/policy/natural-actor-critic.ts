@@ -86,9 +86,7 @@ export class NaturalActorCritic extends PreferenceLearner {
       say('advantage'),
       num('next', this.advantages[r]),
       say('; preference now'),
-      num('result', this.table[r]),
-      say('; probability now'),
-      num('probability', this.softmax.probability[r]),
+      ...this.outcomeParts(r),
     ]
   }
 

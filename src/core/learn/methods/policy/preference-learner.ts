@@ -124,12 +124,8 @@ export abstract class PreferenceLearner extends TabularLearner {
 
   /** The update of one action with its numbers. */
   protected lineOf(r: number, row: number, slot: (field: number) => number): Part[] {
-    const { table, softmax, beforePreference, beforeProbability, settings } = this
-    const end: Part[] = [
-      num('result', table[r]),
-      say('; probability now'),
-      num('probability', softmax.probability[r]),
-    ]
+    const { table, beforePreference, beforeProbability, settings } = this
+    const end = this.outcomeParts(r)
     if (!this.isPlain)
       return [
         num('old', beforePreference[r]),
@@ -278,6 +274,37 @@ export abstract class PreferenceLearner extends TabularLearner {
       table[r] = gradient[r]
     }
     return true
+  }
+
+  /** What the settings compare with at an observation. @param mean  of what was seen before */
+  protected baselineAt(observation: number, mean: number): number {
+    const { baseline } = this.settings
+    switch (baseline.kind) {
+      case 'none':
+        return 0
+      case 'constant':
+        return baseline.value
+      case 'mean':
+        return mean
+      case 'learned':
+        return this.critic![observation]
+    }
+  }
+
+  /** [observations] the same for all of them; null without a baseline */
+  protected baselines(meanOf: (observation: number) => number): Float64Array | null {
+    return this.settings.baseline.kind === 'none'
+      ? null
+      : Float64Array.from({ length: this.world.model.observations }, (_, o) => this.baselineAt(o, meanOf(o)))
+  }
+
+  /** How a line of a working ends: what stands in the table now, and how likely the action is. */
+  protected outcomeParts(r: number): Part[] {
+    return [
+      num('result', this.table[r]),
+      say('; probability now'),
+      num('probability', this.softmax.probability[r]),
+    ]
   }
 
   /** The critic's learning rate at the last update of an observation. */

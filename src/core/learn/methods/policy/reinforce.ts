@@ -43,9 +43,7 @@ export class Reinforce extends PreferenceLearner {
   }
 
   override baseline(): Float64Array | null {
-    return this.settings.baseline.kind === 'none'
-      ? null
-      : Float64Array.from({ length: this.world.model.observations }, (_, o) => this.baselineOf(o))
+    return this.baselines(() => this.mean)
   }
 
   /** The exact values of the policy stand on the board, with a learned baseline too. */
@@ -72,7 +70,7 @@ export class Reinforce extends PreferenceLearner {
       const judged = {
         time: t,
         worth: returns[t],
-        baseline: this.baselineOf(observation),
+        baseline: this.baselineAt(observation, this.mean),
         weight: this.weightOf(power),
       }
       if (critic && !this.criticise(observation, returns[t])) return
@@ -81,20 +79,6 @@ export class Reinforce extends PreferenceLearner {
     }
     if (this.settings.baseline.kind === 'mean')
       for (let t = 0; t < length; t++) this.mean += (returns[t] - this.mean) / ++this.seen
-  }
-
-  private baselineOf(observation: number): number {
-    const { baseline } = this.settings
-    switch (baseline.kind) {
-      case 'none':
-        return 0
-      case 'constant':
-        return baseline.value
-      case 'mean':
-        return this.mean
-      case 'learned':
-        return this.critic![observation]
-    }
   }
 
   protected override noteOf(): string {

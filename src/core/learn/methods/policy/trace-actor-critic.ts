@@ -151,9 +151,7 @@ export class TraceActorCritic extends PreferenceLearner {
       say('× trace'),
       num('plain', this.usedTraces[r]),
       say('='),
-      num('result', this.table[r]),
-      say('; probability now'),
-      num('probability', this.softmax.probability[r]),
+      ...this.outcomeParts(r),
     ]
   }
 
