@@ -114,18 +114,18 @@ test('a bandit that is drawn anew is another one for every seed', async ({ page 
   await page.getByLabel('Seed', { exact: true }).fill('1')
   await expect.poll(best).toBe(one)
   await page.getByRole('button', { name: 'Build', exact: true }).click()
-  await expect(page.getByLabel('Anew for each run (±)')).toHaveValue('0.2')
+  await expect(page.getByLabel('Redrawn for each run (±)')).toHaveValue('0.2')
 })
 
 test('a bandit’s agent shows how good each arm may still be, and why it pulls the next one', async ({
   page,
 }) => {
   await openNew(page, called(whichPoster, 'Bounds'), 'learn')
-  await learnBy(page, 'Action values of a bandit', 50)
+  await learnBy(page, 'Bandit action values', 50)
   await page.getByRole('button', { name: 'Schedules and more' }).click()
-  await page.getByLabel('Explores').selectOption({ label: 'upper bounds (UCB1)' })
+  await page.getByLabel('Explores').selectOption({ label: 'upper confidence bound (UCB1)' })
   await toTheEnd(page)
-  await expect(page.getByText('bracket: how good it may still be')).toBeVisible()
+  await expect(page.getByText('bracket: upper bound')).toBeVisible()
   const choice = page.getByRole('region', { name: 'The next choice' })
   await expect(choice).toContainText('√(2 ln 50 /')
   // The class against the agent.
@@ -135,11 +135,11 @@ test('a bandit’s agent shows how good each arm may still be, and why it pulls 
   await expect(hand.getByRole('status')).toHaveText(/paid (0|\+1)/)
   await expect(hand.getByRole('row', { name: /by hand/ })).toContainText('3')
   await expect(hand.getByRole('row', { name: /the agent/ })).toContainText('50')
-  await hand.getByRole('button', { name: 'Begin again' }).click()
+  await hand.getByRole('button', { name: 'Start again' }).click()
   await expect(hand.getByRole('row', { name: /by hand/ })).toContainText('–')
   await page.getByRole('button', { name: /Settings/ }).click()
   await page.getByRole('button', { name: 'Schedules and more' }).click()
-  await page.getByLabel('Explores').selectOption({ label: 'posterior sampling (success or not)' })
+  await page.getByLabel('Explores').selectOption({ label: 'posterior sampling (Bernoulli)' })
   await page.getByRole('button', { name: 'Start over' }).click()
   await toTheEnd(page)
   await expect(choice).toContainText('beta(')

@@ -104,7 +104,7 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByLabel('Method', { exact: true }).selectOption('bandit-values')
     await page.getByRole('button', { name: 'Schedules and more' }).click()
     await page.getByLabel('Explores').selectOption('ucb1')
-    await page.getByRole('textbox', { name: 'Width of the bound' }).fill('0.3')
+    await page.getByRole('textbox', { name: 'Confidence width' }).fill('0.3')
     await learn(page, 300)
     await page.getByRole('checkbox', { name: 'Pull by hand' }).check()
     for (const arm of ['marble hand', 'night owl', 'lantern walk', 'night owl'])

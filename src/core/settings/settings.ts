@@ -193,14 +193,14 @@ export const SETTINGS = {
   /** Whether later steps of an episode count less, as the gradient of the start’s value wants it. */
   weighting: choice({
     label: 'Weight of a step',
-    hint: 'The gradient of the value at the start weighs step t by discountᵗ. With equal weights late steps learn as fast as early ones, but what is followed is no longer that gradient.',
+    hint: 'The gradient of the value at the start weighs step t by discountᵗ. With equal weights late steps count as much as early ones, but that is no longer this gradient.',
     options: { discounted: 'discountᵗ', equal: 'equal' },
     usual: 'discounted',
     flag: { name: 'weighting', argument: '<kind>', help: 'how the steps of an episode are weighed' },
   }),
   baseline: kind<Baseline>({
     label: 'Baseline',
-    hint: 'What a return is compared with: it changes how much the steps scatter, and not where they lead on average.',
+    hint: 'What is subtracted from a return: it changes the variance of the gradient, not its mean.',
     usual: { kind: 'none' },
     kinds: {
       none: { title: 'none', usual: { kind: 'none' }, numbers: {} },
@@ -216,7 +216,7 @@ export const SETTINGS = {
           },
         },
       },
-      mean: { title: 'mean return so far', usual: { kind: 'mean' }, numbers: {} },
+      mean: { title: 'mean so far', usual: { kind: 'mean' }, numbers: {} },
       learned: { title: 'learned values', usual: { kind: 'learned' }, numbers: {} },
     },
   }),
@@ -239,7 +239,7 @@ export const SETTINGS = {
     flag: { name: 'candidates', argument: '<count>', help: 'policies a search tries before it moves' },
   }),
   trialsEach: number({
-    label: 'Episodes for each',
+    label: 'Episodes per candidate',
     hint: 'How many episodes a policy plays before it is judged by their mean return.',
     whole: true,
     min: 1,
@@ -258,8 +258,8 @@ export const SETTINGS = {
     flag: { name: 'radius', argument: '<number>', help: 'how far candidates of a search are apart' },
   }),
   elite: number({
-    label: 'Share kept',
-    hint: 'The best part of the candidates, from which the next ones are drawn.',
+    label: 'Elite share',
+    hint: 'The share of the candidates with the highest returns, from which the next ones are drawn.',
     min: 0,
     max: 1,
     aboveMin: true,
@@ -276,19 +276,19 @@ export const SETTINGS = {
     flag: { name: 'patience', argument: '<count>', help: 'failures after which hill climbing restarts' },
   }),
   stepRule: kind<StepRule>({
-    label: 'Steps',
+    label: 'Optimiser',
     shown: 'more',
     hint: 'How a gradient becomes a step.',
     usual: { kind: 'plain' },
     kinds: {
-      plain: { title: 'plain: rate × gradient', usual: { kind: 'plain' }, numbers: {} },
+      plain: { title: 'plain gradient ascent', usual: { kind: 'plain' }, numbers: {} },
       momentum: {
-        title: 'with momentum',
+        title: 'momentum',
         usual: { kind: 'momentum', keep: 0.9 },
         numbers: {
           keep: {
             label: 'Momentum',
-            hint: 'The part of the step before that is gone on with.',
+            hint: 'How much of the previous step is kept.',
             min: 0,
             max: 0.999,
           },
@@ -299,14 +299,14 @@ export const SETTINGS = {
         usual: { kind: 'adam', first: 0.9, second: 0.999 },
         numbers: {
           first: {
-            label: 'Memory of the gradient',
-            hint: 'How much of its running mean stays at each step.',
+            label: 'Decay β₁ (mean)',
+            hint: 'How much of the running mean of gradients is kept at each step.',
             min: 0,
             max: 0.9999,
           },
           second: {
-            label: 'Memory of its square',
-            hint: 'How much of the running mean of squares stays at each step.',
+            label: 'Decay β₂ (squares)',
+            hint: 'How much of the running mean of squared gradients is kept at each step.',
             min: 0,
             max: 0.999999,
           },
@@ -315,9 +315,9 @@ export const SETTINGS = {
     },
   }),
   normLimit: number({
-    label: 'Gradient norm at most',
+    label: 'Maximum gradient norm',
     shown: 'more',
-    hint: 'A gradient that is longer is shortened to this length. 0 is no limit.',
+    hint: 'A gradient with a larger norm is scaled down to it. 0 is no limit.',
     min: 0,
     max: LARGE,
     usual: 0,
@@ -326,7 +326,7 @@ export const SETTINGS = {
   entropy: number({
     label: 'Entropy bonus',
     shown: 'more',
-    hint: 'Besides the return, the policy is paid this much for each nat of its entropy: it keeps trying things.',
+    hint: 'The policy is rewarded this much for each nat of its entropy, which keeps it exploring.',
     min: 0,
     max: LARGE,
     usual: 0,

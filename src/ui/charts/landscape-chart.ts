@@ -73,7 +73,7 @@ const probabilityAxis = (inks: Inks, name: string) => ({
   splitLine: { show: false },
 })
 
-/** The points that are marked: the way of the run, where it is, the highest one. */
+/** The points that are marked: the path of the run, where it is, the highest one. */
 function marks(inks: Inks, { path, now, axes, size, values }: LandscapePicture) {
   const flat = axes.length === 1
   const place = ([value, ...at]: readonly number[]) => (flat ? [at[0], value] : [at[0], at[1]])
@@ -90,7 +90,7 @@ function marks(inks: Inks, { path, now, axes, size, values }: LandscapePicture) 
   return [
     path.length > 0 && {
       type: 'line',
-      name: 'way of the run',
+      name: 'path of the run',
       data: path.map(place),
       symbol: 'circle',
       symbolSize: 4,

@@ -79,7 +79,7 @@ export abstract class Bounds implements Actor {
       strong: this.boundOf(row, total) === most,
       parts:
         this.visits[row] === 0
-          ? [say('never tried: comes first')]
+          ? [say('never taken: comes first')]
           : [
               num('old', values[row]),
               say('+'),

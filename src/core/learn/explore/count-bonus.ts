@@ -3,9 +3,9 @@ import { Bounds } from './bounds'
 import type { ExplorationKind } from './exploration'
 
 export const countBonus: ExplorationKind = {
-  title: 'bonus for what is seldom tried',
+  title: 'count-based bonus',
   level: 'Size of the bonus',
-  hint: 'Takes the action with the largest value + bonus / √n, where n is how often it was tried in this state: what is new looks better than it is (Strehl & Littman 2008).',
+  hint: 'Takes the action with the largest value + bonus / √n, where n is how often it was taken in this state: what is new looks better than it is (Strehl & Littman 2008).',
   brief: 'bonus',
   range: { min: 0, max: 1e9, aboveMin: false },
   usual: 1,

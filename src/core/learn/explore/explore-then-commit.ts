@@ -4,9 +4,9 @@ import type { ActorParts, ExplorationKind } from './exploration'
 
 export const exploreThenCommit: ExplorationKind = {
   title: 'explore, then commit',
-  level: 'Tries of each action',
+  level: 'Pulls of each action',
   hint: 'Every action is tried so often first, one after the other; from then on the best one is taken (Robbins 1952).',
-  brief: 'tries',
+  brief: 'commits after',
   range: { min: 1, max: 1e6, aboveMin: false },
   usual: 20,
   compiled: false,
@@ -32,20 +32,15 @@ class ExploreThenCommit implements Actor {
     const from = table.start[observation]
     const size = table.start[observation + 1] - from
     const row = this.seldom(observation)
+    if (row >= 0) {
+      out.fill(0, 0, size)
+      out[row - from] = 1
+      return
+    }
     for (let k = 0; k < size; k++) {
-      const best = table.values[from + k] === table.best[observation]
-      out[k] =
-        row >= 0
-          ? from + k === row
-            ? 1
-            : 0
-          : ties
-            ? best
-              ? 1 / table.count[observation]
-              : 0
-            : from + k === table.first[observation]
-              ? 1
-              : 0
+      const isBest = table.values[from + k] === table.best[observation]
+      if (ties) out[k] = isBest ? 1 / table.count[observation] : 0
+      else out[k] = from + k === table.first[observation] ? 1 : 0
     }
   }
 
@@ -60,7 +55,7 @@ class ExploreThenCommit implements Actor {
           num('plain', visits[r]),
           say('of'),
           num('rate', this.level),
-          say('tries; value'),
+          say('pulls; value'),
           num('result', table.values[r]),
         ],
       }

@@ -5,10 +5,10 @@ import type { ActorParts, ExplorationKind } from './exploration'
 import { Posterior } from './posterior'
 
 export const posteriorBernoulli: ExplorationKind = {
-  title: 'posterior sampling (success or not)',
+  title: 'posterior sampling (Bernoulli)',
   level: 'Prior count',
   hint: 'For arms that pay or do not: draws each arm’s chance from a beta distribution with its successes and failures, and the prior count added to both, and pulls the arm whose draw is best (Thompson 1933). A reward above 0 is a success.',
-  brief: 'posterior, prior',
+  brief: 'posterior sampling, prior',
   range: { min: 0, max: 1e6, aboveMin: true },
   usual: 1,
   compiled: false,

@@ -8,10 +8,10 @@ import { Posterior } from './posterior'
 const WIDE = 100
 
 export const posteriorGaussian: ExplorationKind = {
-  title: 'posterior sampling (normal)',
-  level: 'Deviation of a pay-off',
-  hint: 'For arms whose pay-offs are normal with this standard deviation: draws each arm’s mean from a normal distribution around the mean seen, narrower by √n, and pulls the arm whose draw is best (Thompson 1933).',
-  brief: 'posterior, deviation',
+  title: 'posterior sampling (Gaussian)',
+  level: 'Standard deviation of a reward',
+  hint: 'For arms with Gaussian rewards of this standard deviation: draws each arm’s mean from a Gaussian around the mean reward seen, with the deviation divided by √n, and pulls the arm whose draw is best (Thompson 1933).',
+  brief: 'posterior sampling, σ',
   range: { min: 0, max: 1e9, aboveMin: true },
   usual: 1,
   compiled: false,

@@ -4,8 +4,8 @@ import { Bounds } from './bounds'
 import type { ActorParts, ExplorationKind } from './exploration'
 
 export const ucbTuned: ExplorationKind = {
-  title: 'upper bounds (UCB1-tuned)',
-  level: 'Width of the bound',
+  title: 'upper confidence bound (UCB1-tuned)',
+  level: 'Confidence width',
   hint: 'As UCB1, but with the variance of the rewards seen: value + width × √(ln t / n × min(1/4, variance + √(2 ln t / n))). For rewards from 0 to 1 (Auer, Cesa-Bianchi & Fischer 2002).',
   brief: 'UCB-tuned',
   range: { min: 0, max: 1e6, aboveMin: false },

@@ -114,7 +114,7 @@ for every episode
   ${ENDED}`),
   },
   'bandit-values': {
-    title: 'Action values of a bandit',
+    title: 'Bandit action values',
     idea: 'Moves the value of the action towards its reward alone: what comes after it does not count.',
     source: 'Sutton & Barto 2018, sections 2.4 to 2.7; Robbins 1952',
     tableHolds: 'action values',

@@ -158,7 +158,7 @@ function BanditPaneOf({
             <span className="text-brass">pin: {picture.estimateTitle}</span>
           )}
           {overlay?.bounds && layers.has('actionValues') && (
-            <span className="text-brass">bracket: how good it may still be</span>
+            <span className="text-brass">bracket: upper bound</span>
           )}
           {overlay?.rowVisits && layers.has('visits') && <span>×: times pulled</span>}
         </span>

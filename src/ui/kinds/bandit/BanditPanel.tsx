@@ -63,11 +63,11 @@ function Pulls({ bandit, onBandit }: { bandit: Bandit; onBandit(part: Partial<Ba
           }
         />
         <NumberField
-          label="Anew for each run (±)"
+          label="Redrawn for each run (±)"
           value={bandit.anew ?? 0}
           min={0}
           max={1e9}
-          hint="The mean of every arm is drawn anew for each run, normal around what is written, with this deviation. 0: all runs meet what is written. Plan and Build show what is written, Learn what its run met."
+          hint="Standard deviation with which the mean of every arm is redrawn for each run, around the mean written here. 0: the same arms in every run. Build and Plan show the arms as written, Learn those of its run."
           onChange={(anew) => onBandit({ anew: anew === 0 ? undefined : anew })}
         />
         {drift.type === 'walk' && (

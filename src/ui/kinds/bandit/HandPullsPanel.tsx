@@ -51,7 +51,7 @@ export function HandPullsPanel({ model, hidden }: { model: Model; hidden: boolea
         </span>
         {hand.pulls > 0 && (
           <Button className="ml-auto px-1.5 py-0.5" onClick={() => setBegun(begun + 1)}>
-            Begin again
+            Start again
           </Button>
         )}
       </div>

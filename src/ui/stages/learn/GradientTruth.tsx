@@ -35,8 +35,8 @@ export function GradientTruth() {
       </div>
       {!measured && (
         <p className="text-[13px] text-ink-soft">
-          Plays that many episodes with the policy as it is now, learning nothing, and judges each of them in
-          several ways: how much the gradient scatters, and where it points on average.
+          Plays that many episodes with the current policy, without learning, and estimates the gradient from
+          each of them in several ways: the variance of the estimates, and where they point on average.
         </p>
       )}
       {measured && (
@@ -78,7 +78,7 @@ function Estimators({ summaries }: { summaries: readonly EstimatorSummary[] }) {
     <table className="w-full text-[13px]" aria-label="Ways to judge the steps of an episode">
       <thead className="text-ink-soft">
         <tr className="border-b border-rule-strong">
-          <th className="py-0.5 text-left">judged by</th>
+          <th className="py-0.5 text-left">estimated from</th>
           <th className={NUMBER} title="Of each component of the gradient, summed up">
             variance
           </th>

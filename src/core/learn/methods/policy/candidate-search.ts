@@ -12,8 +12,7 @@ import { SoftmaxTable } from './softmax-table'
 
 /**
  * What searches share that look at returns alone: a policy is made, plays some episodes, is judged by their mean return,
- * and the next one is made. The table holds the preferences of the policy that the search stands by; what is played is
- * the candidate.
+ * and the next one is made. The table holds the preferences of the current policy; what is played is the candidate.
  */
 export abstract class CandidateSearch extends TabularLearner {
   readonly table: Float64Array
@@ -25,8 +24,8 @@ export abstract class CandidateSearch extends TabularLearner {
   /** The mean return of the candidate judged last; NaN before there was one. */
   lastMean = NaN
   protected readonly actor: Following
-  /** The policy that the search stands by, and the one that plays. */
-  protected readonly stand: SoftmaxTable
+  /** The current policy of the search, and the one that plays. */
+  protected readonly current: SoftmaxTable
   protected readonly candidate: SoftmaxTable
   protected readonly noise: RandomStream
   /** What became of the candidate judged last, in words. */
@@ -38,19 +37,19 @@ export abstract class CandidateSearch extends TabularLearner {
 
   constructor(world: World, settings: LearnSettings) {
     super(world, settings, 1)
-    this.stand = new SoftmaxTable(world.tableStart, settings.temperature)
+    this.current = new SoftmaxTable(world.tableStart, settings.temperature)
     this.candidate = new SoftmaxTable(world.tableStart, settings.temperature)
-    this.table = this.stand.preferences
+    this.table = this.current.preferences
     this.fillStart(this.table)
     this.noise = new RandomStream(settings.seed, 'method', settings.run)
     this.actor = new Following(world.tableStart, this.candidate.probability, this.exploration)
-    this.stand.refreshAll()
+    this.current.refreshAll()
     this.candidate.preferences.set(this.table)
     this.candidate.refreshAll()
   }
 
   override policy(): Float64Array {
-    return this.stand.probability.slice()
+    return this.current.probability.slice()
   }
 
   override tables(): Readonly<Record<string, LearnTable>> {
@@ -66,14 +65,14 @@ export abstract class CandidateSearch extends TabularLearner {
 
   working(observation: number): Working | undefined {
     if (this.steps === 0) return undefined
-    const { world, stand, candidate, table } = this
+    const { world, current, candidate, table } = this
     const { labels, actions } = world.model
     const rows = Array.from(
       { length: world.tableStart[observation + 1] - world.tableStart[observation] },
       (_, k) => world.tableStart[observation] + k,
     )
     const likeliest = rows.reduce(
-      (best, r) => (stand.probability[r] > stand.probability[best] ? r : best),
+      (best, r) => (current.probability[r] > current.probability[best] ? r : best),
       rows[0],
     )
     return {
@@ -89,13 +88,13 @@ export abstract class CandidateSearch extends TabularLearner {
         strong: r === likeliest,
         parts: [
           num('next', candidate.preferences[r]),
-          say('tried, probability'),
+          say('in the candidate, probability'),
           num('probability', candidate.probability[r]),
-          say('; stood by'),
+          say('; current preference'),
           num('result', table[r]),
         ],
       })),
-      note: `${this.verdict()} The candidate at hand has played ${this.played} of ${this.settings.trialsEach} episodes.`,
+      note: `${this.verdict()} The candidate has played ${this.played} of ${this.settings.trialsEach} episodes.`,
     }
   }
 
@@ -123,7 +122,7 @@ export abstract class CandidateSearch extends TabularLearner {
     this.candidate.refreshAll()
   }
 
-  /** The search stands by other preferences from now on. */
+  /** The search has another current policy from now on. */
   protected adopt(preferences: Float64Array): void {
     const { table } = this
     for (let r = 0; r < table.length; r++) {
@@ -131,7 +130,7 @@ export abstract class CandidateSearch extends TabularLearner {
       this.noteChange(r, table[r])
       table[r] = preferences[r]
     }
-    this.stand.refreshAll()
+    this.current.refreshAll()
   }
 
   /** A mean return in words. */
@@ -151,7 +150,7 @@ export abstract class CandidateSearch extends TabularLearner {
   }
 
   protected override tableChanged(): void {
-    this.stand.refreshAll()
+    this.current.refreshAll()
     // A table that is given is where the first candidate is made from.
     if (this.steps === 0) this.candidate.preferences.set(this.table)
     this.candidate.refreshAll()

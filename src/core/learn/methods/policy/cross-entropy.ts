@@ -67,7 +67,7 @@ export class CrossEntropy extends CandidateSearch {
   protected override verdict(): string {
     const before = Number.isNaN(this.mark)
       ? ''
-      : ` Of the one before, those were kept that paid at least ${this.say(this.mark)} on average.`
+      : ` Of the generation before, those with a mean return of at least ${this.say(this.mark)} were kept.`
     return `Candidate ${this.drawn + 1} of ${this.settings.candidates} in generation ${this.generations + 1}.${before}`
   }
 

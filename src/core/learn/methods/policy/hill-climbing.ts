@@ -10,7 +10,7 @@ const LARGEST = 2
 
 /**
  * Stochastic hill climbing with random restarts (Russell & Norvig 2021, section 4.1; the radius adapts as in Rechenberg
- * 1973): the policy it stands on and a neighbour play the same episodes, with the same random numbers; the better one
+ * 1973): the current policy and a neighbour play the same episodes, with the same random numbers; the better one
  * stays. When too many neighbours in a row were no better, it begins again at a random place. The table is the best place
  * found so far.
  */
@@ -19,10 +19,10 @@ export class HillClimbing extends CandidateSearch {
   reach = 0
   failures = 0
   restarts = 0
-  /** The mean return of the policy it stands on in the pair at hand, and of the best one when it was measured last. */
+  /** The mean return of the current policy in the pair at hand, and of the best one when it was measured last. */
   here = 0
   best = -Infinity
-  /** 1 while the neighbour plays, 0 while the policy it stands on does. */
+  /** 1 while the neighbour plays, 0 while the current policy does. */
   neighbours = 0
   private readonly place: Float64Array
   private readonly neighbour: Float64Array
@@ -71,7 +71,7 @@ export class HillClimbing extends CandidateSearch {
     this.beginPair()
   }
 
-  /** The policy it stands on plays first. */
+  /** The current policy plays first. */
   private beginPair(): void {
     this.neighbours = 0
     this.candidate.preferences.set(this.place)
@@ -87,8 +87,8 @@ export class HillClimbing extends CandidateSearch {
   protected override verdict(): string {
     const at = `${this.restarts === 0 ? 'No restart yet' : this.restarts === 1 ? 'One restart' : `${this.restarts} restarts`}; the radius is ${this.say(this.reach)}.`
     return this.neighbours === 1
-      ? `${at} The policy it stands on paid ${this.say(this.here)} on average; a neighbour plays the same episodes now.`
-      : `${at} ${this.failures === 0 ? 'The last neighbour was better, or the climb has just begun.' : `${this.failures} neighbours in a row were no better.`}`
+      ? `${at} The current policy had a mean return of ${this.say(this.here)}; a neighbour plays the same episodes now.`
+      : `${at} ${this.failures === 0 ? 'The last neighbour was better, or the search has just begun.' : `${this.failures} neighbours in a row were no better.`}`
   }
 
   protected override keptNumbers(): Record<string, KeptNumber> {

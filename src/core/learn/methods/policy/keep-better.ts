@@ -3,8 +3,7 @@ import { CandidateSearch } from './candidate-search'
 
 /**
  * The barest search there is: change the policy a little, play, and keep the change if it paid better (random search,
- * Rastrigin 1963). What was once lucky stays the mark to beat: the mean of the policy that is kept is never measured
- * again.
+ * Rastrigin 1963). The mean return of the policy that is kept is never measured again, so that a lucky one is hard to beat.
  */
 export class KeepBetter extends CandidateSearch {
   /** The mean return of the policy that is kept; −∞ before any was judged. */
@@ -28,10 +27,10 @@ export class KeepBetter extends CandidateSearch {
   }
 
   protected override verdict(): string {
-    if (this.judged === 0) return 'The policy it begins with is being judged.'
+    if (this.judged === 0) return 'The initial policy is being evaluated.'
     return this.wasKept
-      ? `The candidate before paid ${this.say(this.lastMean)} on average, more than any before: it was kept.`
-      : `The candidate before paid ${this.say(this.lastMean)} on average, no more than the ${this.say(this.best)} of the policy that is kept: it was forgotten.`
+      ? `The last candidate had a mean return of ${this.say(this.lastMean)}, more than any before: it was kept.`
+      : `The last candidate had a mean return of ${this.say(this.lastMean)}, no more than the ${this.say(this.best)} of the policy that is kept: it was discarded.`
   }
 
   protected override keptNumbers(): Record<string, KeptNumber> {

@@ -429,7 +429,7 @@ describe('one-step actor-critic', () => {
     expect(values.numbers[0]).toBeCloseTo(-0.2 + 0.2 * 0.1, 12)
     const text = workingText(learner.working(0)!, (value) => String(Math.round(value * 1e5) / 1e5))
     expect(text).toContain('× ( -0.1 − -0.2 ) × (')
-    expect(text).toContain('It turned out better than what it was compared with')
+    expect(text).toContain('is above the baseline')
     expect(text).toContain('reward −1 + 0.5 × 1.8 next = −0.1, compared with its −0.2 here')
   })
 })

@@ -182,11 +182,11 @@ export abstract class PreferenceLearner extends TabularLearner {
   private signOf(slot: (field: number) => number): string {
     const compared = this.slotSize > POLICY_SLOT.baseline
     const advantage = slot(POLICY_SLOT.worth) - (compared ? slot(POLICY_SLOT.baseline) : 0)
-    const than = compared ? 'than what it was compared with' : 'than 0'
-    if (advantage === 0) return 'What it was worth is just what was expected: nothing changes.'
+    const baseline = compared ? 'the baseline' : '0'
+    if (advantage === 0) return `The ${this.worthIs} equals ${baseline}: nothing changes.`
     return advantage > 0
-      ? `It turned out better ${than}: it becomes more likely, the others less.`
-      : `It turned out worse ${than}: it becomes less likely, the others more.`
+      ? `The ${this.worthIs} is above ${baseline}: it becomes more likely, the others less.`
+      : `The ${this.worthIs} is below ${baseline}: it becomes less likely, the others more.`
   }
 
   /** The sentences below the numbers. */

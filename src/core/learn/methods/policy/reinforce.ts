@@ -89,7 +89,7 @@ export class Reinforce extends PreferenceLearner {
       mean: ' The baseline is the mean of the returns of earlier episodes.',
       learned: ' The baseline is the value learned of the state, before this return moved it.',
     }[baseline.kind]
-    return ` The discounted return from there to the end of the episode says what it was worth.${compared}`
+    return `${compared}`
   }
 
   protected override keptNumbers(): Record<string, KeptNumber> {
