@@ -78,3 +78,18 @@ export function drawers(): Model {
   }
   return builder.build({ starts: [{ state: hall, weight: 1 }], cap: 10 })
 }
+
+/** Two states with two actions each, chancy, and an ending. */
+export function twoStates(): Model {
+  const builder = new ModelBuilder()
+  const [a, b, end] = ['a', 'b', 'end'].map((label) => builder.state(label))
+  const [left, right] = ['left', 'right'].map((name) => builder.action(name))
+  builder.outcome(builder.row(a, left), b, 0.7, 1)
+  builder.outcome(builder.row(a, left), end, 0.3, 0)
+  builder.outcome(builder.row(a, right), a, 0.5, 0)
+  builder.outcome(builder.row(a, right), end, 0.5, 2)
+  builder.outcome(builder.row(b, left), a, 0.4, -1)
+  builder.outcome(builder.row(b, left), end, 0.6, 5)
+  builder.outcome(builder.row(b, right), end, 1, 1)
+  return builder.build({ starts: [{ state: a, weight: 1 }], cap: 400 })
+}

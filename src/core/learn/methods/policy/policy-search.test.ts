@@ -8,7 +8,7 @@ import { evaluatePolicy } from '../../../plan/evaluate'
 import { policyGradient, softmaxGradient } from '../../../plan/policy-gradient'
 import { solveOptimum } from '../../../plan/solve'
 import type { LearnSettings, StepRule } from '../../../settings/settings'
-import { chancyGrid, learned, newLearner } from '../../../testing/learning'
+import { chancyGrid, learned, newLearner, twoStates } from '../../../testing/learning'
 import { gridModel, randomModel } from '../../../testing/models'
 import { workingText } from '../../../explain/working'
 import type { Learner } from '../../learner'
@@ -18,21 +18,6 @@ import { createLearner } from '../learners'
 import { LEARN_METHOD_IDS, LEARN_METHODS, type LearnMethodId } from '../methods'
 
 const POLICY_METHODS = LEARN_METHOD_IDS.filter((id) => LEARN_METHODS[id].tableHolds === 'preferences')
-
-/** Two states with two actions each, chancy, and an ending. */
-function twoStates(): Model {
-  const builder = new ModelBuilder()
-  const [a, b, end] = ['a', 'b', 'end'].map((label) => builder.state(label))
-  const [left, right] = ['left', 'right'].map((name) => builder.action(name))
-  builder.outcome(builder.row(a, left), b, 0.7, 1)
-  builder.outcome(builder.row(a, left), end, 0.3, 0)
-  builder.outcome(builder.row(a, right), a, 0.5, 0)
-  builder.outcome(builder.row(a, right), end, 0.5, 2)
-  builder.outcome(builder.row(b, left), a, 0.4, -1)
-  builder.outcome(builder.row(b, left), end, 0.6, 5)
-  builder.outcome(builder.row(b, right), end, 1, 1)
-  return builder.build({ starts: [{ state: a, weight: 1 }], cap: 400 })
-}
 
 const MODEL = twoStates()
 const DISCOUNT = 0.9

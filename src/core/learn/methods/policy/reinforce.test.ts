@@ -7,6 +7,7 @@ import { startValue } from '../../../model/model'
 import { evaluatePolicy } from '../../../plan/evaluate'
 import { PLAN_DEFAULTS } from '../../../plan/plan-settings'
 import { ValueIteration } from '../../../plan/value-iteration'
+import { twoStates } from '../../../testing/learning'
 import { gridModel } from '../../../testing/models'
 import { Reinforce } from './reinforce'
 
@@ -18,21 +19,6 @@ const BASE: LearnSettings = {
   cap: 50,
   seed: 1,
   run: 0,
-}
-
-/** Two states with two actions each, chancy, and an ending. */
-function twoStates() {
-  const builder = new ModelBuilder()
-  const [a, b, end] = ['a', 'b', 'end'].map((label) => builder.state(label))
-  const [left, right] = ['left', 'right'].map((name) => builder.action(name))
-  builder.outcome(builder.row(a, left), b, 0.7, 1)
-  builder.outcome(builder.row(a, left), end, 0.3, 0)
-  builder.outcome(builder.row(a, right), a, 0.5, 0)
-  builder.outcome(builder.row(a, right), end, 0.5, 2)
-  builder.outcome(builder.row(b, left), a, 0.4, -1)
-  builder.outcome(builder.row(b, left), end, 0.6, 5)
-  builder.outcome(builder.row(b, right), end, 1, 1)
-  return builder.build({ starts: [{ state: a, weight: 1 }], cap: 400 })
 }
 
 describe('REINFORCE', () => {
