@@ -1,5 +1,5 @@
 import type { Learner } from '../core/learn/learner'
-import type { LearnMethod } from '../core/learn/methods/methods'
+import type { LearnMethod } from '../core/learn/methods/method'
 import type { LearnRecording } from '../core/recording/learn-recording'
 import type { ExactMarks } from './exact-marks'
 import type { LearnFrame } from './protocol/learn'

@@ -3,7 +3,7 @@
 import type { ReactNode } from 'react'
 import type { EpisodeStep, EpisodeTable } from '../../../core/learn/episode-table'
 import { formatNumber } from '../../../core/formats/number'
-import type { LearnMethod } from '../../../core/learn/methods/methods'
+import type { LearnMethod } from '../../../core/learn/methods/method'
 import type { Model } from '../../../core/model/model'
 import type { LearnChoice } from '../../../core/settings/choice'
 

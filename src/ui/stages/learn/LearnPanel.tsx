@@ -3,11 +3,11 @@
 import { useState } from 'react'
 import { useStore } from 'zustand'
 import { formatCount } from '../../../core/formats/number'
+import type { LearnMethod } from '../../../core/learn/methods/method'
 import {
   LEARN_METHOD_IDS,
   LEARN_METHODS,
   learnMethod,
-  type LearnMethod,
   type LearnMethodId,
 } from '../../../core/learn/methods/methods'
 import { collapsedStates, SETTLED } from '../../../core/learn/collapse'

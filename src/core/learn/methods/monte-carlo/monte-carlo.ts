@@ -1,6 +1,6 @@
 import type { Working } from '../../../explain/working'
 import { ControlLearner } from '../../control-learner'
-import { Prediction } from '../../prediction'
+import { Prediction } from '../prediction/td'
 import { returnWorking } from './return-working'
 import type { LearnSettings } from '../../../settings/settings'
 import { RETURN_SLOT, RETURN_SLOT_SIZE, SHOWN, SLOT } from '../../slots'

@@ -1,4 +1,4 @@
-import type { StepRule } from '../../../settings/settings'
+import type { StepRule } from '../../../settings/policy-settings'
 
 /** Keeps Adam from dividing by 0. */
 const SMALL = 1e-8

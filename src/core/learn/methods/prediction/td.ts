@@ -1,12 +1,12 @@
-import type { Working } from '../explain/working'
-import type { LearnTable } from './learner'
-import type { Following } from './explore/following'
-import type { LearnSettings } from '../settings/settings'
-import { traceWorking } from './methods/traces/trace-working'
-import { TRACE_SLOT, TRACE_SLOT_SIZE } from './slots'
-import { TabularLearner } from './tabular-learner'
-import { Traces } from './methods/traces/traces'
-import type { World } from './world'
+import type { Working } from '../../../explain/working'
+import type { LearnTable } from '../../learner'
+import type { Following } from '../../explore/following'
+import type { LearnSettings } from '../../../settings/settings'
+import { traceWorking } from '../traces/trace-working'
+import { TRACE_SLOT, TRACE_SLOT_SIZE } from '../../slots'
+import { TabularLearner } from '../../tabular-learner'
+import { Traces } from '../traces/traces'
+import type { World } from '../../world'
 
 /**
  * What the two kinds of prediction share: a table with a value for each observation, a policy that is followed and
