@@ -132,6 +132,11 @@ function BanditPaneOf({
                   Reveal the truth
                 </Button>
               )}
+              {learns && running && bandit !== document.bandit && (
+                <span className="text-ink-soft">
+                  The arms of run {formatCount(running.run)} of seed {running.seed}
+                </span>
+              )}
               {learns && (
                 <Checkbox checked={byHand} title="The class against the agent" onChange={setByHand}>
                   Pull by hand
