@@ -16,7 +16,7 @@ export interface EpisodeStep {
   /** With which probability the action was taken, and the logarithm of that. */
   readonly probability: number
   readonly logProbability: number
-  /** With which probability the policy takes it when the episode is over. */
+  /** With which probability the agent would take it when the episode is over. */
   readonly after: number
   /** What was learned from it; null where the method tells nothing of single steps. */
   readonly update: UpdateNote | null
@@ -89,7 +89,7 @@ export function explainEpisode(learner: Learner, until: number): EpisodeTable {
   return {
     episode,
     firstStep,
-    steps: withGains(played, notes, after),
+    steps: withGains(played, notes, learner.behaviour()),
     omitted: rest,
     ended: last,
     before,

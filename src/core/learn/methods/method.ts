@@ -16,6 +16,8 @@ export interface LearnMethod {
   readonly critic?: boolean
   /** Whether it works from the model, so that the agent takes no steps. */
   readonly fromModel?: boolean
+  /** Whether it plays candidates, and not the policy that it has found so far. */
+  readonly playsCandidates?: boolean
   /** Whether it learns from rewards alone: then it may also explore by them. */
   readonly rewardsOnly?: boolean
   /** Whether it looks for the best policy, or for what a given one is worth. */

@@ -62,7 +62,13 @@ export function EpisodePanel() {
         needles of before are plum.
       </p>
       <Walk at={shown} count={episode.steps.length} onLook={look} />
-      <StepTable model={model} episode={episode} shown={shown} onLook={look} />
+      <StepTable
+        model={model}
+        episode={episode}
+        shown={shown}
+        moves={!method.playsCandidates}
+        onLook={look}
+      />
       <EpisodeStepView model={model} episode={episode} at={shown} settings={running} method={method} />
       {searches && <GradientTruth />}
     </div>
@@ -101,11 +107,14 @@ function StepTable({
   model,
   episode,
   shown,
+  moves,
   onLook,
 }: {
   model: Model
   episode: EpisodeTable
   shown: number
+  /** Whether the policy that is played is the one that learns. */
+  moves: boolean
   onLook(step: number): void
 }) {
   const judged = episode.steps.some(({ update }) => update !== null)
@@ -132,7 +141,10 @@ function StepTable({
                 adv.
               </th>
             )}
-            <th className={NUMBER} title="The probability of the action when it was taken, and now">
+            <th
+              className={NUMBER}
+              title="The probability of the action when it was taken, and after the episode"
+            >
               probability
             </th>
           </tr>
@@ -163,7 +175,8 @@ function StepTable({
                 </td>
               )}
               <td className={`${NUMBER} whitespace-nowrap`}>
-                <span className="text-plum">{fixedNumber(step.probability)}</span> → {fixedNumber(step.after)}
+                <span className="text-plum">{fixedNumber(step.probability)}</span>
+                {moves && ` → ${fixedNumber(step.after)}`}
               </td>
             </tr>
           ))}

@@ -56,7 +56,7 @@ export function EpisodeStepView({
         <Line name="log-probability">
           ln <span className="text-slate">{chance(step.probability)}</span> = {text(step.logProbability)}
         </Line>
-        {method.tableHolds === 'preferences' && (
+        {method.tableHolds === 'preferences' && !method.playsCandidates && (
           <Line name="its gradient">
             (1 − <span className="text-slate">{chance(step.probability)}</span>)
             {settings.temperature !== 1 && ` / ${text(settings.temperature)}`} ={' '}
@@ -71,7 +71,13 @@ export function EpisodeStepView({
           </Line>
         )}
         <Line name="probability">
-          <span className="text-plum">{chance(step.probability)}</span> → <b>{chance(step.after)}</b>
+          <span className="text-plum">{chance(step.probability)}</span>
+          {!method.playsCandidates && (
+            <>
+              {' '}
+              → <b>{chance(step.after)}</b>
+            </>
+          )}
         </Line>
       </dl>
       {update && <p className="text-[13px] text-ink-soft">{signInWords(action, step, method, settings)}</p>}

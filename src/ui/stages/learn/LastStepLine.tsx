@@ -10,6 +10,7 @@ export function LastStepLine({
   frame,
   level,
   samples,
+  hasRate,
 }: {
   model: Model
   frame: LearnFrame
@@ -17,6 +18,7 @@ export function LastStepLine({
   level: string | null
   /** Whether the method takes steps in the environment. */
   samples: boolean
+  hasRate: boolean
 }) {
   const { last, lastAction, lastChance, age, episodes } = frame
   if (!samples)
@@ -43,10 +45,14 @@ export function LastStepLine({
         {lastChance < 0.9995 && <span className="text-slate"> (chance {formatNumber(lastChance, 3)})</span>}
         {ENDED[last.ended]}.
       </p>
-      <p className="text-[13px] text-slate">
-        {level !== null && `${level} ${formatNumber(frame.level, 4)}, `}learning rate{' '}
-        {formatNumber(frame.learningRate, 4)}
-      </p>
+      {(level !== null || hasRate) && (
+        <p className="text-[13px] text-slate">
+          {[
+            ...(level !== null ? [`${level} ${formatNumber(frame.level, 4)}`] : []),
+            ...(hasRate ? [`learning rate ${formatNumber(frame.learningRate, 4)}`] : []),
+          ].join(', ')}
+        </p>
+      )}
     </div>
   )
 }

@@ -135,6 +135,7 @@ export function LearnPanel() {
           model={compiled.model}
           frame={frame}
           samples={!learnMethod(running.method).fromModel}
+          hasRate={learnMethod(running.method).settings.includes('learningRate')}
           level={
             learnMethod(running.method).settings.includes('exploration')
               ? EXPLORATIONS[running.exploration.way].level.toLowerCase()

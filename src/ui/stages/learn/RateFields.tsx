@@ -21,7 +21,9 @@ export function RateField() {
   const { learn } = useParts()
   const method = useStore(learn.store, (state) => state.choice.method)
   const { label } = SETTINGS.learningRate
-  if (isUsed('learningRate', learnMethod(method).settings)) return <FirstRate name="learningRate" />
+  const { settings, tableHolds } = learnMethod(method)
+  if (isUsed('learningRate', settings)) return <FirstRate name="learningRate" />
+  if (tableHolds === 'preferences') return null
   return (
     <NumberField
       label={label}

@@ -28,6 +28,8 @@ export abstract class CandidateSearch extends TabularLearner {
   protected readonly current: SoftmaxTable
   protected readonly candidate: SoftmaxTable
   protected readonly noise: RandomStream
+  /** What a candidate's preference differs by from the one it was made from, in workings. */
+  protected readonly noiseIs: string = 'radius × Gaussian noise'
   /** What became of the candidate judged last, in words. */
   protected abstract verdict(): string
   /** What to do with the mean return of the candidate; makes the next one. */
@@ -77,12 +79,7 @@ export abstract class CandidateSearch extends TabularLearner {
     )
     return {
       title: `${labels[world.someState(observation)]}, candidate ${formatCount(this.judged + 1)}`,
-      formula: [
-        say('candidate(a) ←'),
-        say('preference(a)', 'old'),
-        say('+'),
-        say('radius × a normal number', 'rate'),
-      ],
+      formula: [say('candidate(a) ←'), say('preference(a)', 'old'), say('+'), say(this.noiseIs, 'rate')],
       lines: rows.map((r) => ({
         label: actions[world.tableAction[r]],
         strong: r === likeliest,

@@ -14,6 +14,7 @@ const EXTRA = 0.05
  */
 export class CrossEntropy extends CandidateSearch {
   generations = 0
+  protected override readonly noiseIs = 'spread(a) × Gaussian noise'
   /** Candidates of this generation judged so far. */
   drawn = 0
   /** The lowest mean return among those kept of the generation before. */

@@ -151,6 +151,7 @@ repeat
     source: 'Kiefer & Wolfowitz 1952; Glasserman & Yao 1992',
     tableHolds: 'preferences',
     purpose: 'control',
+    playsCandidates: true,
     defaultLearningRate: constant(0.1),
     settings: [
       'learningRate',
@@ -179,6 +180,7 @@ repeat
     source: 'Rechenberg 1973; Russell & Norvig 2021, section 4.1',
     tableHolds: 'preferences',
     purpose: 'control',
+    playsCandidates: true,
     defaultLearningRate: constant(1),
     settings: ['start', 'temperature', 'trialsEach', 'radius', 'patience'],
     pseudo: pseudoCode(`
@@ -197,6 +199,7 @@ repeat
     source: 'Rubinstein 1999; de Boer, Kroese, Mannor & Rubinstein 2005; Szita & Lőrincz 2006',
     tableHolds: 'preferences',
     purpose: 'control',
+    playsCandidates: true,
     defaultLearningRate: constant(1),
     settings: ['start', 'temperature', 'candidates', 'trialsEach', 'radius', 'elite'],
     pseudo: pseudoCode(`
@@ -213,6 +216,7 @@ repeat
     source: 'Rastrigin 1963',
     tableHolds: 'preferences',
     purpose: 'control',
+    playsCandidates: true,
     defaultLearningRate: constant(1),
     settings: ['start', 'temperature', 'trialsEach', 'radius'],
     pseudo: pseudoCode(`

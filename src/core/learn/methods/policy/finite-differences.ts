@@ -12,6 +12,7 @@ import { SharedChance } from './shared-chance'
  * 1992); the difference of their mean returns over 2 × radius, times the direction, is the gradient on average.
  */
 export class FiniteDifferences extends CandidateSearch {
+  protected override readonly noiseIs = '± radius × direction(a)'
   /** Directions measured of those that are wanted. */
   measured = 0
   /** 1 while the policy a radius back plays. */

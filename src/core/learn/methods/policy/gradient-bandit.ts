@@ -8,6 +8,7 @@ import { POLICY_SLOT, PreferenceLearner } from './preference-learner'
  */
 export class GradientBandit extends PreferenceLearner {
   protected readonly worthIs = 'reward'
+  protected override readonly weighted = false
   /** [observations] rewards seen, and their mean */
   private readonly seen: Float64Array
   private readonly means: Float64Array

@@ -96,6 +96,8 @@ export abstract class PreferenceLearner extends TabularLearner {
     return this.critic && table === this.table ? this.world.perState(this.critic) : null
   }
 
+  /** Whether later steps may count less. */
+  protected readonly weighted: boolean = true
   /** The name of what an action turned out to be worth, in workings. */
   protected abstract readonly worthIs: string
 
@@ -139,8 +141,7 @@ export abstract class PreferenceLearner extends TabularLearner {
       say('+'),
       num('rate', slot(POLICY_SLOT.rate)),
       say('×'),
-      num('rate', slot(POLICY_SLOT.weight)),
-      say('×'),
+      ...(this.weighted ? [num('rate', slot(POLICY_SLOT.weight)), say('×')] : []),
       ...(this.slotSize > POLICY_SLOT.baseline
         ? [
             say('('),
@@ -168,8 +169,9 @@ export abstract class PreferenceLearner extends TabularLearner {
       say('+'),
       say('learning rate', 'rate'),
       say('×'),
-      say(settings.weighting === 'equal' ? 'weight 1' : 'discountᵗ', 'rate'),
-      say('×'),
+      ...(this.weighted
+        ? [say(settings.weighting === 'equal' ? 'weight 1' : 'discountᵗ', 'rate'), say('×')]
+        : []),
       say(compared ? `(${this.worthIs} − baseline)` : this.worthIs, 'reward'),
       say('× (1 if a was taken −'),
       say('probability of a', 'probability'),
