@@ -12,6 +12,8 @@ import type { Planner } from '../src/core/plan/planner'
 import { sweepForm } from '../src/core/plan/sweep-form'
 import { createSweeper, plainSweeper } from '../src/core/plan/sweeper'
 import { sweepSequence } from '../src/core/plan/sweep-order'
+import { createPullPlayer } from '../src/core/compare/pull-players'
+import { newBandit } from '../src/core/kinds/bandit/blank'
 import { compileRulebook } from '../src/core/kinds/rulebook/enumerate'
 import { businessBench, gridBench, rulebookBench } from './models'
 
@@ -83,6 +85,37 @@ function learning(method: LearnMethodId, usual: number): Measure {
   }
 }
 
+/** Runs of 1,000 pulls of an ε-greedy agent, each of arms of its own (means and rewards normal, deviation 1). */
+function bandit(arms: number, runs = 20_000): ReturnType<Measure> {
+  const blank = newBandit('Arms')
+  const player = createPullPlayer({
+    document: {
+      ...blank,
+      bandit: {
+        ...{ contexts: [], pulls: 1, drift: { type: 'none' }, hidden: false, anew: 1 },
+        arms: Array.from({ length: arms }, (_, i) => ({
+          name: `arm ${i}`,
+          pays: [{ type: 'gaussian', mean: 0, deviation: 1 }],
+        })),
+      },
+    },
+    method: 'bandit-values',
+    settings: {
+      ...LEARN_DEFAULTS,
+      discount: 1,
+      cap: 1,
+      exploration: { way: 'epsilon-greedy', level: constant(0.1) },
+      learningRate: { kind: 'visits', from: 1, slowness: 1 },
+    },
+    pulls: 1000,
+  })
+  for (let run = 0; run < runs / 10; run++) player.play(run)
+  const seconds = timed(() => {
+    for (let run = 0; run < runs; run++) player.play(run)
+  })
+  return { rate: (runs * 1000) / seconds, unit: 'pulls/s', seconds }
+}
+
 function timed(work: () => void): number {
   const started = performance.now()
   work()
@@ -91,7 +124,7 @@ function timed(work: () => void): number {
 
 const program = new Command('bench')
   .description('Measures the kernels; one line a kernel.')
-  .addOption(new Option('--kernel <name>').choices([...Object.keys(KERNELS), 'compile']))
+  .addOption(new Option('--kernel <name>').choices([...Object.keys(KERNELS), 'compile', 'bandit']))
   .addOption(new Option('--model <name>').choices(['grid', 'business', 'rulebook']))
   .option('--states <count>', 'about how many states', '4096')
   .option('--amount <count>', 'steps or sweeps to measure')
@@ -124,8 +157,9 @@ if (options.kernel === 'compile' || options.model === 'rulebook' || !(options.ke
     seconds,
   })
 }
+if (options.kernel === 'bandit') tell({ kernel: 'bandit', model: 'arms', states, ...bandit(states, amount) })
 for (const name of options.model ? [options.model] : ['grid', 'business']) {
-  if (name === 'rulebook' || options.kernel === 'compile') break
+  if (name === 'rulebook' || options.kernel === 'compile' || options.kernel === 'bandit') break
   const model = name === 'grid' ? gridBench(states) : businessBench(states)
   for (const kernel of options.kernel ? [options.kernel] : Object.keys(KERNELS)) {
     tell({ kernel, model: name, states: model.states, ...KERNELS[kernel](model, amount) })

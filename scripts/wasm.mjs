@@ -11,6 +11,7 @@ const KERNELS = [
     target: 'src/core/learn/methods/value/wasm/steps-code.ts',
     name: 'STEPS',
   },
+  { source: 'src/core/compare/wasm/pulls.as', target: 'src/core/compare/wasm/pulls-code.ts', name: 'PULLS' },
 ]
 
 mkdirSync('.tmp', { recursive: true })

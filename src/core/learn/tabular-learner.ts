@@ -78,7 +78,7 @@ export abstract class TabularLearner implements Learner {
     protected readonly slotSize = SLOT_SIZE,
     protected readonly allocate: Allocate = plainArrays,
   ) {
-    const { seed, run, discount, cap } = settings
+    const { seed, run, discount } = settings
     this.discount = discount
     this.discounts = world.model.outcomeDiscount ? allocate.floats(world.model.observations) : null
     this.log = new EpisodeLog(settings.episodes, allocate)
@@ -90,8 +90,7 @@ export abstract class TabularLearner implements Learner {
     this.ticksEveryStep = [settings.exploration.level, settings.learningRate].some(
       (schedule) => 'per' in schedule && schedule.per === 'step',
     )
-    const steps = discount < 1 ? Math.min(cap, 1 / (1 - discount)) : cap
-    this.most = RUNAWAY * Math.max(1, world.rewardLimit * steps + startSize(settings))
+    this.most = divergedBeyond(settings, world.rewardLimit)
   }
 
   abstract readonly table: Float64Array
@@ -455,6 +454,13 @@ const ENDED: readonly LastStep['ended'][] = ['no', 'ending', 'cap']
 
 function startSize({ start }: LearnSettings): number {
   return start.kind === 'constant' ? Math.abs(start.value) : start.kind === 'random' ? start.spread : 0
+}
+
+/** A number of a table beyond this, in size, has diverged. @param rewardLimit  the largest reward of a step, in size */
+export function divergedBeyond(settings: LearnSettings, rewardLimit: number): number {
+  const { discount, cap } = settings
+  const steps = discount < 1 ? Math.min(cap, 1 / (1 - discount)) : cap
+  return RUNAWAY * Math.max(1, rewardLimit * steps + startSize(settings))
 }
 
 /** The most rows any observation has. */

@@ -58,7 +58,8 @@ export class World {
     this.startState = model.startState
     this.startThreshold = new Int32Array(model.startState.length)
     fillThresholds(this.startThreshold, model.startProbability, 0, model.startState.length)
-    this.startGuide = guideTable(this.startThreshold)
+    this.startGuide = new Int32Array(this.startThreshold.length)
+    fillGuide(this.startGuide, this.startThreshold, 0, this.startThreshold.length)
 
     const tableStart = new Int32Array(model.observations + 1)
     for (let s = 0; s < model.states; s++)
@@ -165,7 +166,12 @@ export function tableRowOf({ model, tableStart }: World, row: number): number {
 }
 
 /** Cumulated chances as whole numbers up to 2^31 - 1, which no draw reaches: the last outcome always catches. */
-function fillThresholds(out: Int32Array, probability: Float64Array, from: number, to: number): void {
+export function fillThresholds(
+  out: Int32Array,
+  probability: ArrayLike<number>,
+  from: number,
+  to: number,
+): void {
   let sum = 0
   for (let i = from; i < to; i++) {
     sum += probability[i]
@@ -174,13 +180,15 @@ function fillThresholds(out: Int32Array, probability: Float64Array, from: number
   out[to - 1] = FULL - 1
 }
 
-/** For each of n equal parts of the range, the first entry that may catch a draw from it (Chen & Asau 1974). */
-function guideTable(threshold: Int32Array): Int32Array {
-  const guide = new Int32Array(threshold.length)
-  let entry = 0
-  for (let part = 0; part < guide.length; part++) {
-    while (threshold[entry] <= Math.floor((part * FULL) / guide.length) - 1) entry++
-    guide[part] = entry
+/**
+ * For each of n equal parts of the range, the first of the n entries from `from` to `to` that may catch a draw from it
+ * (Chen & Asau 1974).
+ */
+export function fillGuide(out: Int32Array, threshold: Int32Array, from: number, to: number): void {
+  const size = to - from
+  let entry = from
+  for (let part = 0; part < size; part++) {
+    while (threshold[entry] <= Math.floor((part * FULL) / size) - 1) entry++
+    out[from + part] = entry
   }
-  return guide
 }

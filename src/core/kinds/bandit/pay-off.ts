@@ -17,12 +17,22 @@ export interface Prize {
   readonly probability: number
 }
 
+/** Equally likely prizes: each is at + by × one of `of`. */
+export interface Slices {
+  readonly at: number
+  readonly by: number
+  /** In their order. */
+  readonly of: readonly number[]
+}
+
 interface PayOffKind<P extends PayOff> {
   readonly title: string
   readonly plain: P
   mean(pays: P): number
   /** The prizes of the model: exact where there are few, else equally likely slices with the same mean and spread. */
   prizes(pays: P): readonly Prize[]
+  /** For continuous ones, of which all slices are equally likely: a prize is at + by × slice. Null for a single one. */
+  slices?(pays: P): Slices | null
   /** What is paid after the mean has wandered by `shift`. */
   shifted(pays: P, shift: number): P
   /** What people read. */
@@ -51,25 +61,20 @@ export const PAY_OFFS: { readonly [T in PayOff['type']]: PayOffKind<Extract<PayO
     title: 'Gaussian',
     plain: { type: 'gaussian', mean: 0, deviation: 1 },
     mean: ({ mean }) => mean,
-    prizes: ({ mean, deviation }) =>
-      deviation === 0
-        ? [{ reward: mean, probability: 1 }]
-        : GAUSSIAN_SLICES.map((z) => ({ reward: mean + deviation * z, probability: 1 / SLICES })),
-    shifted: (pays, shift) => ({ ...pays, mean: pays.mean + shift }),
+    prizes: (pays) => slicePrizes(PAY_OFFS.gaussian.slices!(pays), pays.mean),
+    slices: ({ mean, deviation }) =>
+      deviation === 0 ? null : { at: mean, by: deviation, of: GAUSSIAN_SLICES },
+    shifted: ({ type, mean, deviation }, shift) => ({ type, mean: mean + shift, deviation }),
     text: ({ mean, deviation }) => `around ${short(mean)}, deviation ${short(deviation)}`,
   },
   uniform: {
     title: 'Uniform',
     plain: { type: 'uniform', low: 0, high: 1 },
     mean: ({ low, high }) => low + (high - low) / 2,
-    prizes: ({ low, high }) =>
-      low === high
-        ? [{ reward: low, probability: 1 }]
-        : UNIFORM_SLICES.map((u) => ({
-            reward: low + (high - low) / 2 + ((high - low) / 2) * u,
-            probability: 1 / SLICES,
-          })),
-    shifted: (pays, shift) => ({ ...pays, low: pays.low + shift, high: pays.high + shift }),
+    prizes: (pays) => slicePrizes(PAY_OFFS.uniform.slices!(pays), pays.low),
+    slices: ({ low, high }) =>
+      low === high ? null : { at: low + (high - low) / 2, by: (high - low) / 2, of: UNIFORM_SLICES },
+    shifted: ({ type, low, high }, shift) => ({ type, low: low + shift, high: high + shift }),
     text: ({ low, high }) => `anything from ${short(low)} to ${short(high)}`,
   },
   categorical: {
@@ -103,6 +108,17 @@ export function meanOf(pays: PayOff): number {
 
 export function prizesOf(pays: PayOff): readonly Prize[] {
   return kindOf(pays).prizes(pays)
+}
+
+/** @returns null for pay-offs that are no slices */
+export function slicesOf(pays: PayOff): Slices | null {
+  return kindOf(pays).slices?.(pays) ?? null
+}
+
+function slicePrizes(slices: Slices | null, single: number): Prize[] {
+  return slices
+    ? slices.of.map((slice) => ({ reward: slices.at + slices.by * slice, probability: 1 / SLICES }))
+    : [{ reward: single, probability: 1 }]
 }
 
 export function shiftedBy(pays: PayOff, shift: number): PayOff {
