@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { newBandit } from '../kinds/bandit/blank'
-import type { Arm, Bandit } from '../kinds/bandit/document'
+import type { Arm } from '../kinds/bandit/document'
 import type { PayOff } from '../kinds/bandit/pay-off'
 import type { ExplorationWay } from '../learn/explore/explorations'
 import type { LearnMethodId } from '../learn/methods/methods'
 import { constant, type Schedule } from '../learn/schedule'
+import { banditDocument } from '../testing/bandits'
 import { LEARN_DEFAULTS, type LearnSettings } from '../settings/settings'
 import { PlainPlayer } from './plain-player'
 import { createPullPlayer } from './pull-players'
@@ -17,26 +17,20 @@ import { PULLS_SOURCE } from './wasm/pulls-code'
 
 const MEAN: Schedule = { kind: 'visits', from: 1, slowness: 1 }
 
-function document(bandit: Partial<Bandit>): BanditDocument {
-  const blank = newBandit('Arms')
-  return {
-    ...blank,
-    bandit: { ...blank.bandit, contexts: [], pulls: 1, drift: { type: 'none' }, hidden: false, ...bandit },
-  }
-}
-
 const arm = (name: string, ...pays: PayOff[]): Arm => ({ name, pays })
 const normal = (mean: number, deviation = 1): PayOff => ({ type: 'gaussian', mean, deviation })
 const coin = (chance: number, reward = 1): PayOff => ({ type: 'bernoulli', chance, reward })
 
 const DOCUMENTS: Record<string, BanditDocument> = {
-  'normal arms': document({ arms: [arm('a', normal(0)), arm('b', normal(0.5)), arm('c', normal(0.5, 2))] }),
-  'drawn anew': document({ anew: 1, arms: ['a', 'b', 'c', 'd'].map((name) => arm(name, normal(0))) }),
-  'coins drawn anew, of which one always pays': document({
+  'normal arms': banditDocument({
+    arms: [arm('a', normal(0)), arm('b', normal(0.5)), arm('c', normal(0.5, 2))],
+  }),
+  'drawn anew': banditDocument({ anew: 1, arms: ['a', 'b', 'c', 'd'].map((name) => arm(name, normal(0))) }),
+  'coins drawn anew, of which one always pays': banditDocument({
     anew: 0.3,
     arms: [arm('a', coin(0)), arm('b', coin(1)), arm('c', coin(0.4, 2))],
   }),
-  'contexts, many pulls, all kinds of pay-offs': document({
+  'contexts, many pulls, all kinds of pay-offs': banditDocument({
     pulls: 7,
     contexts: [
       { name: 'x', weight: 1 },
@@ -56,7 +50,7 @@ const DOCUMENTS: Record<string, BanditDocument> = {
       }),
     ],
   }),
-  'contexts drawn anew': document({
+  'contexts drawn anew': banditDocument({
     anew: 0.5,
     pulls: 4,
     contexts: [
@@ -188,7 +182,7 @@ describe('the kernel', () => {
       [normals, ['q-learning', {}]],
       [normals, ['gradient-bandit', { stepRule: { kind: 'momentum', keep: 0.9 } }]],
       [normals, ['gradient-bandit', { baseline: { kind: 'learned' } }]],
-      [document({ ...normals.bandit, pulls: 5, drift: { type: 'switch', every: 2 } }), AGENTS.ucb1],
+      [banditDocument({ ...normals.bandit, pulls: 5, drift: { type: 'switch', every: 2 } }), AGENTS.ucb1],
     ]
     for (const [on, agent] of cases) {
       expect(fastPlayer(taskOf(on, agent))).toBeNull()
@@ -208,7 +202,7 @@ describe('what is measured', () => {
   it('is worked out by hand for arms that always pay the same', () => {
     // Each arm once, in their order, then the better one for good: 1, 3, 3, 3, 3.
     const task = taskOf(
-      document({ arms: [arm('poor', normal(1, 0)), arm('rich', normal(3, 0))] }),
+      banditDocument({ arms: [arm('poor', normal(1, 0)), arm('rich', normal(3, 0))] }),
       by('explore-then-commit', 1),
       5,
     )
@@ -225,7 +219,7 @@ describe('what is measured', () => {
   it('drifting arms: the best one is that of the pull', () => {
     // The good arm changes place every two pulls; an agent that stays with the first one is right half the time.
     const task = taskOf(
-      document({
+      banditDocument({
         pulls: 4,
         drift: { type: 'switch', every: 2 },
         arms: [arm('a', normal(1, 0)), arm('b', normal(0, 0))],

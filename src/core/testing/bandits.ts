@@ -1,3 +1,4 @@
+import type { BanditDocument } from '../compare/pull-task'
 import { compileEnvironment } from '../environment/compile'
 import { newBandit } from '../kinds/bandit/blank'
 import type { Bandit } from '../kinds/bandit/document'
@@ -5,25 +6,32 @@ import type { Model } from '../model/model'
 import { gaussian } from '../random/gaussian'
 import { RandomStream } from '../random/generator'
 
+/** A bandit of one pull an episode, without contexts and drift where nothing else is said. */
+export function banditDocument(bandit: Partial<Bandit>): BanditDocument {
+  const blank = newBandit('Arms')
+  return {
+    ...blank,
+    bandit: { ...blank.bandit, contexts: [], pulls: 1, drift: { type: 'none' }, hidden: false, ...bandit },
+  }
+}
+
 /** A bandit of one pull an episode, made of arms as they stand in a document. */
 export function banditModel(arms: Bandit['arms']): Model {
-  const document = newBandit('Arms')
-  const bandit: Bandit = {
-    ...document.bandit,
-    arms,
-    contexts: [],
-    pulls: 1,
-    drift: { type: 'none' },
-    hidden: false,
-  }
-  return compileEnvironment({ ...document, bandit }).model
+  return compileEnvironment(banditDocument({ arms })).model
 }
 
 /** Arms that pay 1 with these chances. */
+export function bernoulliDocument(...chances: number[]): BanditDocument {
+  return banditDocument({
+    arms: chances.map((chance, i) => ({
+      name: `arm ${i}`,
+      pays: [{ type: 'bernoulli', chance, reward: 1 }],
+    })),
+  })
+}
+
 export function bernoulliArms(...chances: number[]): Model {
-  return banditModel(
-    chances.map((chance, i) => ({ name: `arm ${i}`, pays: [{ type: 'bernoulli', chance, reward: 1 }] })),
-  )
+  return compileEnvironment(bernoulliDocument(...chances)).model
 }
 
 /**

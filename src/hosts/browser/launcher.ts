@@ -2,6 +2,7 @@ import type { CompileReply, CompileRequest } from '../protocol/compile'
 import type { SeedsReply, SeedsRequest } from '../protocol/seeds'
 import type { LearnReply, LearnRequest } from '../protocol/learn'
 import type { PlanReply, PlanRequest } from '../protocol/plan'
+import type { PullsReply, PullsRequest } from '../protocol/pulls'
 import type { TrialsReply, TrialsRequest } from '../protocol/trials'
 
 /** A worker with typed messages; the only place that starts any. */
@@ -26,6 +27,10 @@ export function startLearnWorker(): Connection<LearnRequest, LearnReply> {
 
 export function startSeedsWorker(): Connection<SeedsRequest, SeedsReply> {
   return connect(new Worker(new URL('./seeds.worker.ts', import.meta.url)))
+}
+
+export function startPullsWorker(): Connection<PullsRequest, PullsReply> {
+  return connect(new Worker(new URL('./pulls.worker.ts', import.meta.url)))
 }
 
 export function startTrialsWorker(): Connection<TrialsRequest, TrialsReply> {

@@ -66,7 +66,7 @@ describe.each(NAMES)('%s', (name) => {
 })
 
 it('stands complete on the shelf, every one with a knob', () => {
-  expect(NAMES).toHaveLength(12)
+  expect(NAMES).toHaveLength(13)
   for (const name of NAMES) expect(knobsOf(load(name)).length, name).toBeGreaterThan(0)
 })
 
@@ -86,6 +86,7 @@ describe('one knob changes what is best', () => {
     ['draughty-hall', { draught: 0 }, 'A4'],
     ['which-poster', { night_owl: 0.1 }, 'pull 1'],
     ['audio-guide-tip', { riddle_for_children: -1 }, 'pull 1, with children'],
+    ['loans-of-the-season', { clockwork_fox: -0.5 }, 'pull 1'],
     ['docents-round', { tea: 30 }, 'court fresh'],
     ['evening-tickets', { interest: 10 }, 'evening 4, left 12'],
     ['escalator-care', { service_cost: 25 }, 'wear 3, stuck no'],

@@ -9,6 +9,7 @@ import vaultDial from '../../../demo/vault-dial.json'
 import draughtyHall from '../../../demo/draughty-hall.json'
 import whichPoster from '../../../demo/which-poster.json'
 import audioGuideTip from '../../../demo/audio-guide-tip.json'
+import loansOfTheSeason from '../../../demo/loans-of-the-season.json'
 import docentsRound from '../../../demo/docents-round.json'
 import { checkEnvironment } from '../../core/environment/document'
 import { countEnvironments, createEnvironment } from '../repositories/environments'
@@ -21,6 +22,7 @@ const DEMO = [
   draughtyHall,
   whichPoster,
   audioGuideTip,
+  loansOfTheSeason,
   eveningTickets,
   escalatorCare,
   cloakroomQueue,

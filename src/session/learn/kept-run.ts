@@ -1,4 +1,6 @@
 import { createStore, del, get, set, type UseStore } from 'idb-keyval'
+import type { Agent } from '../../core/compare/agents'
+import type { PullSums } from '../../core/compare/pull-sums'
 import type { RunSummary } from '../../core/learn/seeds'
 import { completeChoice, type LearnChoice } from '../../core/settings/choice'
 import type { SavedRun } from '../../hosts/protocol/learn'
@@ -43,11 +45,21 @@ export interface KeptSeeds {
   readonly runs: readonly RunSummary[]
 }
 
+/** Agents that are compared, with what came of their runs. */
+export interface KeptAgents {
+  readonly agents: readonly Agent[]
+  readonly runs: number
+  readonly pulls: number
+  readonly range: { readonly from: number; readonly to: number }
+  readonly results: Readonly<Record<string, PullSums>>
+}
+
 /** What a browser keeps of runs, for each environment; any that is missing is undefined. */
 interface Kept {
   readonly frame: KeptFrame
   readonly place: KeptPlace
   readonly seeds: KeptSeeds
+  readonly agents: KeptAgents
 }
 
 /** Where browsers keep it: on this machine, one run for each environment. Without a database nothing is kept. */

@@ -6,7 +6,7 @@ export const STAGE_NAMES = ['build', 'plan', 'learn'] as const
 export type Stage = (typeof STAGE_NAMES)[number]
 
 /** The ways to look at an environment. */
-export const VIEW_NAMES = ['board', 'table', 'text', 'curve', 'horizon', 'landscape'] as const
+export const VIEW_NAMES = ['board', 'table', 'text', 'curve', 'horizon', 'landscape', 'agents'] as const
 export type View = (typeof VIEW_NAMES)[number]
 
 /** What can lie over a board. */

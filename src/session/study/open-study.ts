@@ -3,6 +3,7 @@ import { createCheckpointShelf } from '../learn/checkpoint-shelf'
 import { createCourse } from '../learn/course'
 import { createLearnSession } from '../learn/learn-session'
 import type { RunLink } from '../learn/run-link'
+import { createAgentsSession } from '../learn/agents-session'
 import { createSeedsSession } from '../learn/seeds-session'
 import { createTrialsSession } from '../learn/trials-session'
 import { createPlanDrive } from '../plan/plan-drive'
@@ -39,6 +40,7 @@ export function openStudy(
     drive: createPlanDrive(plan, beside),
     learn: createLearnSession(record.id, record.document, link),
     seeds: createSeedsSession(record.id),
+    agents: createAgentsSession(record.id),
     trials: createTrialsSession(),
     kept: createCheckpointShelf(record.id),
     course: createCourse(),

@@ -1,4 +1,5 @@
 import type { StoreApi } from 'zustand'
+import type { AgentsSession } from '../learn/agents-session'
 import type { CheckpointShelf } from '../learn/checkpoint-shelf'
 import type { Course } from '../learn/course'
 import type { LearnSession } from '../learn/learn-session'
@@ -21,6 +22,8 @@ export interface Study {
   readonly learn: LearnSession
   /** Many runs with the settings of that one. */
   readonly seeds: SeedsSession
+  /** Many agents on many runs, where the environment is a bandit. */
+  readonly agents: AgentsSession
   /** Episodes without learning. */
   readonly trials: TrialsSession
   /** Learned tables that were kept. */

@@ -5,7 +5,7 @@ import { stateAt } from './cursor'
 import type { Study } from './study'
 
 /** Keeps the run with the model on the board and with the selected state. */
-export function wireLearning({ study, model, learn, seeds, trials, course }: Study): () => void {
+export function wireLearning({ study, model, learn, seeds, agents, trials, course }: Study): () => void {
   const compiledNow = () => model.store.getState().compiled
   const stops = [
     follow(
@@ -20,6 +20,7 @@ export function wireLearning({ study, model, learn, seeds, trials, course }: Stu
           (seed, run) => modelOfRun(document, compiled.model, seed, run),
         )
         seeds.open(compiled.model)
+        agents.open(document, learn.store.getState().choice)
       },
     ),
     // Trials belong to a model; what goes on in the run puts the trial that is watched away.
@@ -41,6 +42,7 @@ export function wireLearning({ study, model, learn, seeds, trials, course }: Stu
     for (const stop of stops) stop()
     learn.close()
     seeds.stop()
+    agents.stop()
     trials.stop()
     course.stop()
   }

@@ -1,6 +1,7 @@
 import { CustomChart, LineChart, ScatterChart } from 'echarts/charts'
 import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
 import { init, use as register } from 'echarts/core'
+import { LabelLayout } from 'echarts/features'
 import { CanvasRenderer, SVGRenderer } from 'echarts/renderers'
 
 register([
@@ -11,6 +12,7 @@ register([
   LegendComponent,
   TooltipComponent,
   MarkLineComponent,
+  LabelLayout,
   CanvasRenderer,
   SVGRenderer,
 ])

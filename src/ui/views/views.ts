@@ -15,6 +15,10 @@ const LandscapePane = dynamic(() => import('./LandscapePane').then((module) => m
   loading: Waiting,
 })
 
+const AgentsPane = dynamic(() => import('./AgentsPane').then((module) => module.AgentsPane), {
+  loading: Waiting,
+})
+
 /** Every way to look at an environment, once. */
 export const VIEWS: Readonly<Record<View, ViewEntry>> = {
   board: { title: 'Board', layered: true, needsModel: false, Pane: BoardsPane },
@@ -22,5 +26,6 @@ export const VIEWS: Readonly<Record<View, ViewEntry>> = {
   text: { title: 'Text', layered: false, needsModel: false, Pane: TextPane },
   curve: { title: 'Curve', layered: false, needsModel: true, Pane: CurvePane },
   landscape: { title: 'Landscape', layered: false, needsModel: true, Pane: LandscapePane },
+  agents: { title: 'Agents', layered: false, needsModel: false, Pane: AgentsPane },
   horizon: { title: 'Steps to go', layered: true, needsModel: true, Pane: HorizonPane },
 }

@@ -8,7 +8,7 @@ export const softmax: ExplorationKind = {
   title: 'softmax',
   level: 'Temperature',
   hint: 'Better actions are likelier, by e to the power of value / temperature: a small temperature is nearly greedy.',
-  brief: 'temperature',
+  brief: 'softmax, temperature',
   range: { min: 0, max: 1e9, aboveMin: true },
   usual: 1,
   compiled: false,

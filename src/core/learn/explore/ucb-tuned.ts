@@ -7,7 +7,7 @@ export const ucbTuned: ExplorationKind = {
   title: 'upper confidence bound (UCB1-tuned)',
   level: 'Confidence width',
   hint: 'As UCB1, but with the variance of the rewards seen: value + width × √(ln t / n × min(1/4, variance + √(2 ln t / n))). For rewards from 0 to 1 (Auer, Cesa-Bianchi & Fischer 2002).',
-  brief: 'UCB-tuned',
+  brief: 'UCB-tuned, width',
   range: { min: 0, max: 1e6, aboveMin: false },
   usual: 1,
   compiled: false,

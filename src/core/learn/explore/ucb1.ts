@@ -7,7 +7,7 @@ export const ucb1: ExplorationKind = {
   title: 'upper confidence bound (UCB1)',
   level: 'Confidence width',
   hint: 'Takes the action with the largest value + width × √(2 ln t / n), where n is how often it was taken and t how often all were. With width 1, for rewards from 0 to 1, its regret grows like the logarithm (Auer, Cesa-Bianchi & Fischer 2002).',
-  brief: 'UCB1',
+  brief: 'UCB1, width',
   range: { min: 0, max: 1e6, aboveMin: false },
   usual: 1,
   compiled: false,

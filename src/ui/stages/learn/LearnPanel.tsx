@@ -21,12 +21,14 @@ import { Icon } from '../../parts/Icon'
 import { ProblemList } from '../../parts/ProblemList'
 import { Select } from '../../parts/Select'
 import { Tabs } from '../../parts/Tabs'
+import { isBandit } from '../../../session/learn/agents-session'
 import { stateAt } from '../../../session/study/cursor'
 import { EndingNotes } from '../../study/EndingNotes'
 import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
 import { useOverlay } from '../../study/use-overlay'
 import { PseudoCode } from '../../working/PseudoCode'
 import { WorkingView } from '../../working/WorkingView'
+import { AgentsPanel } from './AgentsPanel'
 import { RunTable } from './RunTable'
 import { EpisodePanel } from './EpisodePanel'
 import { KeepPanel } from './KeepPanel'
@@ -50,10 +52,12 @@ const METHOD_GROUPS = Object.entries({
 
 /** The controls of Learn, the last step, and what explains it. */
 export function LearnPanel() {
-  const { learn, seeds, trials, course } = useParts()
+  const { learn, seeds, agents, trials, course } = useParts()
   const onCourse = useStore(course.store, (state) => state.at !== null)
   const watching = useStore(trials.store, (state) => state.running || state.watched !== null)
   const manyRunning = useStore(seeds.store, (state) => state.running)
+  const agentsRunning = useStore(agents.store, (state) => state.running)
+  const bandit = useStudy((state) => isBandit(state.document))
   const compiled = useModel((state) => state.compiled)
   const problems = useModel((state) => state.problems)
   const { choice, running, given, frame, failure, notice, kept, broken } = useStore(learn.store)
@@ -152,6 +156,7 @@ export function LearnPanel() {
           { title: 'Pseudo-code', content: <LearnPseudoCode /> },
           { title: 'Table', content: <RunTable /> },
           { title: 'Seeds', busy: manyRunning, content: <SeedsPanel /> },
+          ...(bandit ? [{ title: 'Agents', busy: agentsRunning, content: <AgentsPanel /> }] : []),
           { title: 'Trials', busy: watching, content: <TrialsPanel /> },
           { title: 'Keep', busy: onCourse, content: <KeepPanel /> },
         ]}

@@ -1,6 +1,7 @@
 import { Waiting } from '../../parts/Waiting'
 import dynamic from 'next/dynamic'
 import { learnMethod } from '../../../core/learn/methods/methods'
+import { isBandit } from '../../../session/learn/agents-session'
 import { isDone } from '../../../session/learn/run-state'
 import type { StudyParts } from '../../study/study-context'
 import type { StageView } from '../stage'
@@ -18,7 +19,7 @@ export const learnStage: StageView = {
   writes: false,
   sources: ({ learn, trials }) => [learn.store, trials.store],
   overlay: (parts, model, covered) => runOverlay(parts, model, covered),
-  views: ({ learn }) => {
+  views: ({ learn, study }) => {
     const { running, choice } = learn.store.getState()
     const { tableHolds } = learnMethod((running ?? choice).method)
     return [
@@ -27,6 +28,7 @@ export const learnStage: StageView = {
       'text',
       'curve',
       ...(tableHolds === 'preferences' ? (['landscape'] as const) : []),
+      ...(isBandit(study.getState().document) ? (['agents'] as const) : []),
     ]
   },
   keys: [

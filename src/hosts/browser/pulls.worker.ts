@@ -1,0 +1,4 @@
+import { PullsHost } from '../pulls-host'
+import { serve } from './serve'
+
+serve(PullsHost.create)

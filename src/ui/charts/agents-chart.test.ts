@@ -1,0 +1,66 @@
+import { describe, expect, it } from 'vitest'
+import { agentsChart, fraction, type BandLine } from './agents-chart'
+import { lineLook } from './line-looks'
+
+const LINE: BandLine = {
+  title: 'greedy',
+  look: 0,
+  x: [1, 2, 3],
+  mean: [0, 0.62, NaN],
+  error: [0.1, 0.2, NaN],
+}
+const AXES = {
+  x: { name: 'pull', min: 0, max: 3 },
+  along: 'even',
+  y: 'reward',
+  share: false,
+  bands: true,
+} as const
+
+interface Option {
+  xAxis: { type: string; axisLabel: { formatter(value: number): string } }
+  yAxis: { min: number; max: number }
+  series: {
+    type: string
+    data: number[][]
+    renderItem?(params: unknown, api: { coord(point: number[]): number[] }): { shape: { points: number[][] } }
+  }[]
+}
+const option = (lines: BandLine[], axes: Parameters<typeof agentsChart>[1]) =>
+  agentsChart(lines, axes)((colour) => JSON.stringify(colour)) as unknown as Option
+
+describe('the picture of many agents', () => {
+  it('draws what is known, within its interval', () => {
+    const [band, line] = option([LINE], AXES).series
+    expect(line.data).toEqual([
+      [1, 0],
+      [2, 0.62],
+    ])
+    const { points } = band.renderItem!(null, { coord: (point) => point }).shape
+    expect(points).toEqual([
+      [1, 0.1],
+      [2, 0.8200000000000001],
+      [2, 0.42],
+      [1, -0.1],
+    ])
+    expect(option([LINE], { ...AXES, bands: false }).series).toHaveLength(1)
+  })
+
+  it('ends its axis on whole steps, and that of shares at 0 and 1', () => {
+    const { min, max } = option([LINE], AXES).yAxis
+    expect([min, max]).toEqual([0, expect.closeTo(0.7, 12)])
+    expect(option([LINE], { ...AXES, share: true }).yAxis).toMatchObject({ min: 0, max: 1 })
+  })
+
+  it('marks a setting by fractions', () => {
+    const { xAxis } = option([LINE], { ...AXES, along: 'doublings' })
+    expect(xAxis.type).toBe('log')
+    expect([1 / 128, 0.5, 1, 4].map(xAxis.axisLabel.formatter)).toEqual(['1/128', '1/2', '1', '4'])
+    expect(fraction(0.3)).toBe('0.3')
+  })
+
+  it('tells eighteen lines apart', () => {
+    const looks = Array.from({ length: 18 }, (_, i) => lineLook(i))
+    expect(new Set(looks.map(({ colour, dash }) => JSON.stringify([colour, dash]))).size).toBe(18)
+  })
+})
