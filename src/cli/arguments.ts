@@ -1,6 +1,11 @@
+import { numberSchema } from '../core/settings/number-schema'
+import type { LearnSettings } from '../core/settings/settings'
 import { flagSchema } from '../core/settings/schemas'
 import Joi from 'joi'
 import { Option, type Command } from 'commander'
+import { EXPLORATIONS, type ExplorationWay } from '../core/learn/explore/explorations'
+import type { LearnMethod } from '../core/learn/methods/method'
+import { constant } from '../core/learn/schedule'
 import { ProblemError } from '../core/problem'
 import { fromFlag, type Setting, type ValueOf } from '../core/settings/setting'
 
@@ -38,6 +43,26 @@ export function readFlags<E extends Entries>(
     if (value !== undefined) said[name] = fromFlag(entry, value)
   }
   return said as { [N in keyof E]?: ValueOf<E[N]> }
+}
+
+/** How an agent explores, by the flags of the way and of its number. @throws UsageError naming the flag */
+export function explorationFlags(
+  { explore, exploration }: Readonly<Record<string, unknown>>,
+  method: LearnMethod,
+): Pick<Partial<LearnSettings>, 'exploration'> {
+  if (explore === undefined && exploration === undefined) return {}
+  const way = (explore ?? 'epsilon-greedy') as ExplorationWay
+  const { range, usual, forBandits } = EXPLORATIONS[way]
+  const wrong = (cause: string, remedy: string) => new UsageError([{ place: '--explore', cause, remedy }])
+  if (explore !== undefined && !method.settings.includes('exploration'))
+    throw wrong(`${method.title} has no use for it.`, 'Leave it out.')
+  if (forBandits && !method.rewardsOnly)
+    throw wrong(
+      `${way} goes by rewards alone, and ${method.title} learns from what comes after them too.`,
+      'Use it with the method bandit-values.',
+    )
+  const level = readOption<number>('exploration', exploration, numberSchema(range)) ?? usual
+  return { exploration: { way, level: constant(level) } }
 }
 
 /** A flag as the reader of the command line calls it. */

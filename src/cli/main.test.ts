@@ -419,6 +419,28 @@ describe('learn', () => {
     expect(cutOff).toBeGreaterThan(0)
   })
 
+  it('explores as it is told, with the number of that way', async () => {
+    const poster = 'demo/which-poster.json'
+    const args = ['--method', 'bandit-values', '--episodes', '300', '--json']
+    const choice = file(
+      'ucb.json',
+      '{"exploration": {"way": "ucb1", "level": {"kind": "constant", "from": 0.5}}, "learningRate": {"kind": "constant", "from": 0.1}}',
+    )
+    const bySettings = (await pawn('learn', poster, ...args, '--settings', choice)).json()
+    const byFlags = [...args, '--explore', 'ucb1', '--exploration', '0.5', '--learning-rate', '0.1']
+    const byFlag = (await pawn('learn', poster, ...byFlags)).json()
+    expect(byFlag.values).toEqual(bySettings.values)
+    expect(byFlag.returns).toEqual(bySettings.returns)
+    // Without a number, that of the way.
+    expect((await pawn('learn', poster, ...args, '--explore', 'posterior-bernoulli')).code).toBe(0)
+    const range = await pawn('learn', poster, ...args, '--explore', 'softmax', '--exploration', '0')
+    expect([range.code, range.err]).toEqual([2, expect.stringMatching(/--exploration: "0" does not fit/)])
+    const sarsa = await pawn('learn', poster, '--method', 'sarsa', '--explore', 'ucb1-tuned')
+    expect([sarsa.code, sarsa.err]).toEqual([2, expect.stringContaining('goes by rewards alone')])
+    const reinforce = await pawn('learn', poster, '--method', 'reinforce', '--explore', 'ucb1')
+    expect([reinforce.code, reinforce.err]).toEqual([2, expect.stringContaining('has no use for it')])
+  })
+
   it('wrong settings end with 1 and the place', async () => {
     const grid = join(folder, 'grid.json')
     const wrong = file('wrong-settings.json', '{"lambda": 3}')

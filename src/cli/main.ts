@@ -1,12 +1,21 @@
 import { EXPORT_IDS, exportForm } from '../core/formats/exports'
 import { Command, CommanderError, Option } from 'commander'
-import { LEARN_METHOD_IDS, type LearnMethodId } from '../core/learn/methods/methods'
+import { EXPLORATION_WAYS } from '../core/learn/explore/explorations'
+import { LEARN_METHOD_IDS, learnMethod, type LearnMethodId } from '../core/learn/methods/methods'
 import { readChoice } from '../core/settings/choice-schema'
 import { PLAN_METHOD_IDS, type PlanMethodId } from '../core/plan/plan-methods'
 import { listNames, ProblemError } from '../core/problem'
 import { PLAN_SETTINGS } from '../core/plan/plan-settings'
 import { SETTINGS } from '../core/settings/settings'
-import { addFlags, flagged, readFlags, readOption, RUNS_SCHEMA, UsageError } from './arguments'
+import {
+  addFlags,
+  explorationFlags,
+  flagged,
+  readFlags,
+  readOption,
+  RUNS_SCHEMA,
+  UsageError,
+} from './arguments'
 import { check, evaluate, learn, plan, policyFor } from './commands'
 import { basename } from 'node:path'
 import packageFile from '../../package.json'
@@ -100,8 +109,15 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     })
 
   const { discount: _, ...flags } = flagged(SETTINGS)
+  const { exploration: _exploration, ...plainFlags } = flags
   addFlags(common(program.command('learn').description('let an agent learn')), flags)
     .addOption(new Option('--method <name>').choices(LEARN_METHOD_IDS).makeOptionMandatory())
+    .addOption(
+      new Option(
+        '--explore <way>',
+        'how it explores, of which --exploration is the number; default epsilon-greedy',
+      ).choices(EXPLORATION_WAYS),
+    )
     .option('--runs <count>', 'independent runs with this seed; default 1')
     .option('--from <table>', 'begin from a learned table: a .json, .csv or .npy that Learn exports')
     .option('--policy <name>', 'what prediction follows: random, first, one of the rulebook, or a file')
@@ -120,7 +136,8 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
           ...(options.settings
             ? inFile(options.settings, () => readChoice(readJsonFile(options.settings)))
             : {}),
-          ...readFlags(options, { discount, ...flags }),
+          ...readFlags(options, { discount, ...plainFlags }),
+          ...explorationFlags(options, learnMethod(options.method)),
         },
       }
       finish(learn(opened, settings, progress), options.json)

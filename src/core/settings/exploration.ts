@@ -15,7 +15,7 @@ export const exploration = own<Exploration>({
   flag: {
     name: 'exploration',
     argument: '<number>',
-    help: 'the chance of a random action, 0 to 1; default 0.1',
+    help: 'the number of its way: the chance of a random action, a temperature, a width; default that of the way',
   },
   fromFlag: {
     range: EXPLORATIONS['epsilon-greedy'].range,
