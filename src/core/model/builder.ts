@@ -225,6 +225,7 @@ export function finishModel(
     starts: readonly { state: number; weight: number }[]
     cap: number
     observation?: Int32Array
+    actionLevels?: Float64Array | null
   },
 ): Model {
   const { labels, actions, cap } = options
@@ -237,6 +238,7 @@ export function finishModel(
     rows: rows.rowAction.length,
     outcomes: rows.outcomeState.length,
     actions,
+    actionLevels: options.actionLevels ?? null,
     ...rows,
     outcomeDiscount: rows.outcomeDiscount ?? null,
     ending,

@@ -15,6 +15,11 @@ export interface Model {
   readonly rowStart: Int32Array
   /** [rows] index into `actions` */
   readonly rowAction: Int32Array
+  /**
+   * [actions] of actions that are levels of one number, that number; NaN for actions without one. Null where there is no
+   * such number.
+   */
+  readonly actionLevels: Float64Array | null
   /** [rows + 1] */
   readonly outcomeStart: Int32Array
   /** [outcomes] the next state */

@@ -17,6 +17,20 @@ export type StepRule =
   /** Kingma & Ba 2015 */
   | { readonly kind: 'adam'; readonly first: number; readonly second: number }
 
+/** What the probabilities of actions are made from. */
+export type PolicyShape =
+  | { readonly kind: 'softmax' }
+  /** Where actions are levels of a number: a normal distribution over them, as parts of their range. */
+  | {
+      readonly kind: 'gaussian'
+      /** The standard deviation to begin with. */
+      readonly spread: number
+      /** The least it may become. */
+      readonly floor: number
+      /** How much wider it is while the level at the mean was never tried: times 1 + wider / √(1 + times tried). */
+      readonly wider: number
+    }
+
 /** Larger numbers are none that anybody means. */
 export const LARGE = 1e9
 
@@ -31,6 +45,40 @@ export const POLICY_SETTINGS = {
     aboveMin: true,
     usual: 1,
     flag: { name: 'temperature', argument: '<number>', help: 'of a softmax over preferences; default 1' },
+  }),
+  shape: kind<PolicyShape>({
+    label: 'Policy',
+    needs: 'levels',
+    hint: 'A preference for each action; or, where actions are levels of a number such as a price, a Gaussian over them with a mean and a spread for each observation (Williams 1992, section 6).',
+    usual: { kind: 'softmax' },
+    kinds: {
+      softmax: { title: 'softmax', usual: { kind: 'softmax' }, numbers: {} },
+      gaussian: {
+        title: 'Gaussian over levels',
+        usual: { kind: 'gaussian', spread: 0.3, floor: 0.05, wider: 0.5 },
+        numbers: {
+          spread: {
+            label: 'Spread at first',
+            hint: 'The standard deviation to begin with, as a part of the range of the levels.',
+            min: 0,
+            max: 10,
+            aboveMin: true,
+          },
+          floor: {
+            label: 'Minimum spread',
+            hint: 'The standard deviation never becomes smaller than this part of the range, so that something is always tried.',
+            min: 0.001,
+            max: 10,
+          },
+          wider: {
+            label: 'Wider if untried',
+            hint: 'The spread counts 1 + this / √(1 + n) times, where n is how often the level nearest to the mean was taken: what is new is explored more.',
+            min: 0,
+            max: 100,
+          },
+        },
+      },
+    },
   }),
   /** Whether later steps of an episode count less, as the gradient of the start’s value wants it. */
   weighting: choice({

@@ -25,6 +25,8 @@ interface Described {
   readonly flag: Flag | null
   /** Among the first fields, among those that are folded away, or without a field. */
   readonly shown: 'first' | 'more' | 'never'
+  /** What there must be in the environment for it to mean anything. */
+  readonly needs: 'levels' | null
   /** How a line of settings begins that names it; null where it is left out of such lines. */
   readonly brief: string | null
 }
@@ -88,9 +90,10 @@ export type ValueOf<S> = S extends { readonly type: 'number' }
         ? V
         : never
 
-type Words = Pick<Described, 'label' | 'hint'> & Partial<Pick<Described, 'flag' | 'brief' | 'shown'>>
+type Words = Pick<Described, 'label' | 'hint'> &
+  Partial<Pick<Described, 'flag' | 'brief' | 'shown' | 'needs'>>
 
-const PLAIN = { flag: null, brief: null, shown: 'first' } as const
+const PLAIN = { flag: null, brief: null, shown: 'first', needs: null } as const
 
 export function number(words: Words & NumberRange & { readonly usual: number | null }): NumberSetting {
   return { type: 'number', ...PLAIN, ...words }

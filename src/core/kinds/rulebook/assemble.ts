@@ -46,6 +46,7 @@ export function assemble(
   const model = finished(program, lines, rows, {
     labels,
     actions: program.choices.map(({ label }) => label),
+    actionLevels: levelsOf(program),
     starts: begin,
     cap: found.cap,
     observation: program.observe ? renumbered(order, found.observation) : undefined,
@@ -93,6 +94,12 @@ function withoutPassing(
       weight,
     })),
   }
+}
+
+/** The numbers that actions are levels of, where they belong to one action. */
+function levelsOf({ choices }: Program): Float64Array | null {
+  const groups = new Set(choices.filter(({ level }) => !Number.isNaN(level)).map(({ group }) => group))
+  return groups.size === 1 ? Float64Array.from(choices, ({ level }) => level) : null
 }
 
 /** What is wrong with a finished model is wrong with what the agent sees: the line that says so is named. */

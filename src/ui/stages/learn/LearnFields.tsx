@@ -13,10 +13,12 @@ import { SettingField } from './SettingField'
 export function LearnFields() {
   const { learn } = useParts()
   const choice = useStore(learn.store, (state) => state.choice)
+  const compiled = useModel((state) => state.compiled)
   const { settings } = learnMethod(choice.method)
   // Those with a form of their own say themselves why a method has no use for them.
   const names = SETTING_NAMES.filter((name) => {
-    const { shown, type } = setting(name)
+    const { shown, type, needs } = setting(name)
+    if (needs === 'levels' && !compiled?.model.actionLevels) return false
     return shown === 'first' && (type === 'own' || isUsed(name, settings))
   })
   return (

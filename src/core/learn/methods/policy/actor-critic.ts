@@ -11,7 +11,7 @@ export class ActorCritic extends PreferenceLearner {
   protected readonly worthIs = 'reward + discount × V(s′)'
 
   constructor(world: World, settings: LearnSettings) {
-    super(world, settings, POLICY_SLOT_SIZE, true)
+    super(world, settings, POLICY_SLOT_SIZE, true, true)
   }
 
   protected override learn(

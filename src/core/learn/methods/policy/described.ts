@@ -11,7 +11,7 @@ export const policyMethods = {
     tableHolds: 'preferences',
     purpose: 'control',
     defaultLearningRate: constant(0.005),
-    settings: [...GRADIENT, 'weighting', 'baseline', 'criticRate'],
+    settings: [...GRADIENT, 'shape', 'weighting', 'baseline', 'criticRate'],
     pseudo: pseudoCode(`
 preference(s, a) ← as chosen for every s and a @start
 for every episode
@@ -44,7 +44,7 @@ repeat
     critic: true,
     purpose: 'control',
     defaultLearningRate: constant(0.02),
-    settings: [...GRADIENT, 'criticRate', 'weighting'],
+    settings: [...GRADIENT, 'shape', 'criticRate', 'weighting'],
     pseudo: pseudoCode(`
 preference(s, a), V(s) ← as chosen, and 0 @start
 for every episode
@@ -89,7 +89,7 @@ for every episode
     critic: true,
     purpose: 'control',
     defaultLearningRate: constant(0.02),
-    settings: [...GRADIENT, 'criticRate', 'weighting', 'lookahead', 'lambda'],
+    settings: [...GRADIENT, 'shape', 'criticRate', 'weighting', 'lookahead', 'lambda'],
     pseudo: pseudoCode(`
 preference(s, a), V(s) ← as chosen, and 0 @start
 for every episode

@@ -22,7 +22,7 @@ export class GeneralisedAdvantage extends PreferenceLearner {
   private readonly before: Float64Array
 
   constructor(world: World, settings: LearnSettings) {
-    super(world, settings, POLICY_SLOT.baseline + 1, true)
+    super(world, settings, POLICY_SLOT.baseline + 1, true, true)
     const size = Math.min(settings.lookahead, settings.cap)
     this.observation = new Int32Array(size)
     this.row = new Int32Array(size)

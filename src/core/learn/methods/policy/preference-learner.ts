@@ -6,6 +6,7 @@ import { scheduleAt, rateOfVisit } from '../../schedule'
 import { TabularLearner } from '../../tabular-learner'
 import type { World } from '../../world'
 import { Ascent } from './ascent'
+import { LevelPolicy } from './level-policy'
 import { SoftmaxTable } from './softmax-table'
 
 /**
@@ -53,10 +54,19 @@ export abstract class PreferenceLearner extends TabularLearner {
   protected readonly updates: Float64Array
   /** Nothing but the plain step stands between the gradient and the preferences. */
   protected readonly isPlain: boolean
-  /** [most rows] the gradient of the update at hand */
+  /** [tableRows] the gradient of the update at hand */
   protected readonly gradient: Float64Array
+  /** What preferences are made from where a Gaussian over levels is learned; else null. */
+  private readonly levels: LevelPolicy | null
 
-  constructor(world: World, settings: LearnSettings, slotSize: number, hasCritic: boolean) {
+  /** @param mayBeLevels  whether the method learns Gaussians over levels, where it is asked to */
+  constructor(
+    world: World,
+    settings: LearnSettings,
+    slotSize: number,
+    hasCritic: boolean,
+    mayBeLevels = false,
+  ) {
     super(world, settings, slotSize)
     const { tableRows, tableStart, model } = world
     const { stepRule, normLimit, entropy } = settings
@@ -72,7 +82,22 @@ export abstract class PreferenceLearner extends TabularLearner {
     this.isPlain = stepRule.kind === 'plain' && normLimit === 0 && entropy === 0
     this.gradient = new Float64Array(tableRows)
     this.actor = new Following(tableStart, this.softmax.probability, this.exploration)
+    this.levels = mayBeLevels ? LevelPolicy.of(world, settings.shape) : null
+    this.levels?.fillAll(this.table)
     this.softmax.refreshAll()
+  }
+
+  override begin(table: Float64Array): void {
+    if (this.levels) {
+      const like = new SoftmaxTable(this.world.tableStart, this.settings.temperature)
+      like.preferences.set(this.table)
+      table.forEach((value, cell) => {
+        if (!Number.isNaN(value)) like.preferences[cell] = value
+      })
+      like.refreshAll()
+      this.levels.fit(like.probability, this.visits)
+    }
+    super.begin(table)
   }
 
   override policy(): Float64Array {
@@ -107,7 +132,8 @@ export abstract class PreferenceLearner extends TabularLearner {
     if (row < 0) return undefined
     const { world } = this
     const slot = (field: number) => this.slots[at + field]
-    const lines: WorkingLine[] = []
+    const levels = this.levels?.covers[observation] ? this.levels : null
+    const lines: WorkingLine[] = levels ? this.levelLines(levels, observation) : []
     for (let r = world.tableStart[observation]; r < world.tableStart[observation + 1]; r++)
       lines.push({
         label: world.model.actions[world.tableAction[r]],
@@ -117,18 +143,41 @@ export abstract class PreferenceLearner extends TabularLearner {
     const { labels, actions } = world.model
     return {
       title: `${labels[world.someState(observation)]}, step ${slot(POLICY_SLOT.time) + 1} of episode ${slot(POLICY_SLOT.episode)}`,
-      formula: this.formula(),
+      formula: levels ? levelFormula(this.worthIs) : this.formula(),
       lines,
       digits: 5,
       note: this.explanation(slot, actions[world.tableAction[row]]),
     }
   }
 
+  /** What became of the mean and the spread, in levels. */
+  private levelLines(levels: LevelPolicy, o: number): WorkingLine[] {
+    const { mean, spread, used, beforeMean, beforeSpread } = levels
+    const moved = (old: number, result: number) => [
+      num('old', old),
+      say('+'),
+      num('rate', result - old),
+      say('='),
+      num('result', result),
+    ]
+    return [
+      { label: 'mean', parts: moved(levels.levelAt(o, beforeMean[o]), levels.levelAt(o, mean[o])) },
+      {
+        label: 'spread',
+        parts: [
+          ...moved(levels.widthOf(o, beforeSpread[o]), levels.widthOf(o, spread[o])),
+          say('; counts as'),
+          num('plain', levels.widthOf(o, used[o])),
+        ],
+      },
+    ]
+  }
+
   /** The update of one action with its numbers. */
   protected lineOf(r: number, row: number, slot: (field: number) => number): Part[] {
     const { table, beforePreference, beforeProbability, settings } = this
     const end = this.outcomeParts(r)
-    if (!this.isPlain)
+    if (!this.isPlain || this.levels)
       return [
         num('old', beforePreference[r]),
         say('+'),
@@ -221,7 +270,10 @@ export abstract class PreferenceLearner extends TabularLearner {
     const start = world.tableStart[observation]
     const end = world.tableStart[observation + 1]
     const rate = this.rateAt(++this.updates[taken])
-    if (this.isPlain) {
+    if (this.levels?.covers[observation]) {
+      this.fillGradient(observation, taken, weight * advantage, weight)
+      if (!this.moveLevels(this.levels, start, end, rate, observation)) return false
+    } else if (this.isPlain) {
       const step = (rate * weight * advantage) / settings.temperature
       if (!this.sound(table[taken] + step, observation)) return false
       for (let r = start; r < end; r++) {
@@ -247,6 +299,36 @@ export abstract class PreferenceLearner extends TabularLearner {
     return true
   }
 
+  /** Takes a step along `gradient` of preferences that are made from a mean and a spread. */
+  private moveLevels(
+    levels: LevelPolicy,
+    start: number,
+    end: number,
+    rate: number,
+    observation: number,
+  ): boolean {
+    const { gradient, ascent, table } = this
+    levels.toParameters(observation, gradient)
+    shorten(gradient, start, start + 2, this.settings.normLimit)
+    const byMean = ascent.step(start, gradient[start], rate)
+    const byLogSpread = ascent.step(start + 1, gradient[start + 1], rate)
+    if (!this.sound(byMean, observation) || !this.sound(byLogSpread, observation)) return false
+    this.noteRows(start, end)
+    levels.move(observation, byMean, byLogSpread, this.visits)
+    levels.fill(observation, table)
+    return true
+  }
+
+  /** Remembers preferences and probabilities before they are written. */
+  private noteRows(start: number, end: number): void {
+    const { table, beforePreference, beforeProbability, softmax } = this
+    for (let r = start; r < end; r++) {
+      beforePreference[r] = table[r]
+      beforeProbability[r] = softmax.probability[r]
+      this.noteChange(r, table[r])
+    }
+  }
+
   /** The gradient of size × log-probability of the action taken + weight × entropy bonus × entropy, for the rows at hand. */
   protected fillGradient(observation: number, taken: number, size: number, weight: number): void {
     const { softmax, gradient, settings, world } = this
@@ -263,18 +345,14 @@ export abstract class PreferenceLearner extends TabularLearner {
 
   /** Takes a step along `gradient` of the rows from `start` to `end`, no longer than the settings allow. */
   protected climb(start: number, end: number, rate: number, observation: number): boolean {
-    const { table, gradient, ascent, beforePreference, beforeProbability, softmax } = this
+    const { table, gradient, ascent } = this
     shorten(gradient, start, end, this.settings.normLimit)
     for (let r = start; r < end; r++) {
       gradient[r] = table[r] + ascent.step(r, gradient[r], rate)
       if (!this.sound(gradient[r], observation)) return false
     }
-    for (let r = start; r < end; r++) {
-      beforePreference[r] = table[r]
-      beforeProbability[r] = softmax.probability[r]
-      this.noteChange(r, table[r])
-      table[r] = gradient[r]
-    }
+    this.noteRows(start, end)
+    for (let r = start; r < end; r++) table[r] = gradient[r]
     return true
   }
 
@@ -336,12 +414,26 @@ export abstract class PreferenceLearner extends TabularLearner {
       updates,
       ...(critic ? { critic, criticUpdates: criticUpdates! } : {}),
       ...this.ascent.kept(),
+      ...this.levels?.kept(),
     }
   }
 
   protected override tableChanged(): void {
+    this.levels?.fillAll(this.table)
     this.softmax.refreshAll()
   }
+}
+
+function levelFormula(worth: string): Part[] {
+  return [
+    say('mean ←'),
+    say('mean', 'old'),
+    say('+'),
+    say('learning rate', 'rate'),
+    say('× weight × ('),
+    say(worth, 'reward'),
+    say('− baseline) × (level taken − expected level), in parts of the range'),
+  ]
 }
 
 /** Shortens a vector to a length, if it is longer; 0 is no limit. */

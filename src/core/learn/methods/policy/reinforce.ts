@@ -34,6 +34,7 @@ export class Reinforce extends PreferenceLearner {
       settings,
       kind === 'none' ? POLICY_SLOT.baseline : POLICY_SLOT.baseline + 1,
       kind === 'learned',
+      true,
     )
     this.observation = new Int32Array(settings.cap)
     this.row = new Int32Array(settings.cap)
