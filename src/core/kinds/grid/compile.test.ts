@@ -1,7 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { constant } from '../../learn/schedule'
+import { rowOf } from '../../model/model'
+import { learned } from '../../testing/learning'
 import { gridDocument, gridModel } from '../../testing/models'
 import { cellName, parseCellName } from './cells'
 import { compileGrid } from './compile'
+import type { Grid } from './document'
 
 /** The outcomes of an action as `{cell: [probability, reward]}`. */
 function outcomes(model: ReturnType<typeof gridModel>, state: string, action: string) {
@@ -82,4 +86,49 @@ it('names cells like a floor plan', () => {
   for (let column = 0; column < 2000; column += 7)
     expect(parseCellName(cellName(column, column % 90))).toEqual({ column, row: column % 90 })
   for (const text of ['', 'A', '1', 'a1', 'A0', 'A-1', 'A1.5']) expect(parseCellName(text)).toBeUndefined()
+})
+
+describe('an agent that sees what is next to it', () => {
+  // B1 and D1 look alike: floor, walls above and below, floor on both sides. A1 has a wall on its left, E1 the ending.
+  const floor = ['......']
+  const endings = [{ at: 'F1', reward: 5, name: '' }]
+  const seen = (sees: Grid['sees'], rest: Partial<Grid> = {}) => {
+    const model = gridModel(floor, { endings, starts: [{ at: 'A1', weight: 1 }], sees, ...rest })
+    return Object.fromEntries(model.labels.map((label, s) => [label, model.observation[s]]))
+  }
+
+  it('takes cells that look alike for the same, and no others', () => {
+    const { A1, B1, C1, D1, E1, F1 } = seen('around')
+    expect([C1, D1]).toEqual([B1, B1])
+    expect(new Set([A1, B1, E1, F1]).size).toBe(4)
+    expect(new Set(Object.values(seen('cell'))).size).toBe(6)
+  })
+
+  it('sees the ground, and gates as walls until it holds their token', () => {
+    const model = gridModel(['....'], {
+      tokens: [{ at: 'B1', name: 'key', reward: 0 }],
+      gates: [{ at: 'D1', token: 'key' }],
+      starts: [{ at: 'A1', weight: 1 }],
+      endings: [],
+      sees: 'around',
+    })
+    const of = (label: string) => model.observation[model.labels.indexOf(label)]
+    expect(of('A1')).not.toBe(of('A1 with key'))
+    // With the key the gate is a floor like any other.
+    expect(of('B1 with key')).toBe(of('C1 with key'))
+    expect(of('D1 with key')).not.toBe(of('C1 with key'))
+  })
+
+  it('plans as before, but learns one preference for all of them', () => {
+    const [cell, around] = (['cell', 'around'] as const).map((sees) =>
+      gridModel(floor, { endings, starts: [{ at: 'A1', weight: 1 }], sees, stepReward: -1 }),
+    )
+    expect([...around.outcomeState]).toEqual([...cell.outcomeState])
+    const learner = learned('reinforce', around, { discount: 1, episodes: 400, learningRate: constant(0.05) })
+    const policy = learner.world.toModelRows(learner.policy())
+    const at = (label: string, action: string) =>
+      policy[rowOf(around, around.labels.indexOf(label), around.actions.indexOf(action))]
+    expect(at('B1', 'east')).toBe(at('D1', 'east'))
+    expect(at('B1', 'east')).toBeGreaterThan(0.8)
+  })
 })

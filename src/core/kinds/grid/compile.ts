@@ -92,10 +92,30 @@ export function compileGrid(grid: Grid, cap: number): { model: Model; layout: Gr
     labels,
     actions: ways.map((direction) => (direction === null ? STAY : DIRECTION_NAMES[direction])),
     cap,
+    ...(grid.sees === 'around'
+      ? { observation: observed(dynamics, ways, cellOfState, (state) => slices[sliceOfState[state]].held) }
+      : {}),
     starts: Array.from(cells, (cell, i) => ({ state: slices[0].stateOfCell[cell], weight: chances[i] })),
   })
   const { columns } = dynamics
   return { model, layout: { columns, rows: grid.floor.length, slices, cellOfState, sliceOfState } }
+}
+
+/** [states] numbers for what the agent sees, where that is what lies around it and what it holds. */
+function observed(
+  dynamics: GridDynamics,
+  ways: readonly (number | null)[],
+  cellOfState: Int32Array,
+  heldIn: (state: number) => number,
+): Int32Array {
+  const numbers = new Map<string, number>()
+  return cellOfState.map((cell, state) => {
+    const held = heldIn(state)
+    const looks = dynamics.isEnding(cell) ? 'over' : `${held} ${dynamics.surroundings(cell, held, ways)}`
+    const number = numbers.get(looks) ?? numbers.size
+    numbers.set(looks, number)
+    return number
+  })
 }
 
 /** The direction of each action, null for staying put. */

@@ -84,6 +84,11 @@ export interface Grid {
   readonly moves: 4 | 8
   /** Whether staying put is an action. */
   readonly stay: boolean
+  /**
+   * What the agent knows of where it is: the cell, or only the ground it stands on and what lies next to it. Cells that
+   * look alike then share what is learned.
+   */
+  readonly sees: 'cell' | 'around'
   /** Whether step reward and ground cost of a diagonal count its length, the square root of 2. */
   readonly diagonalCosts: boolean
   /** Added to every step. */
@@ -115,6 +120,7 @@ export const PLAIN_GRID: Omit<Grid, 'floor'> = {
   draughts: [],
   moves: 4,
   stay: false,
+  sees: 'cell',
   diagonalCosts: true,
   stepReward: 0,
   veer: 0,

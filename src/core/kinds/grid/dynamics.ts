@@ -93,6 +93,19 @@ export class GridDynamics {
     return this.places.get(cell)?.ending === 1
   }
 
+  /**
+   * What is seen from a cell: its ground, and in each direction a wall (also an edge or a shut gate), an ending, or the
+   * ground that lies there.
+   */
+  surroundings(cell: number, held: number, ways: readonly (number | null)[]): string {
+    const ground = (at: number) => this.grid.floor[Math.floor(at / this.columns)][at % this.columns]
+    return ways.reduce<string>((seen, direction) => {
+      if (direction === null) return seen
+      const to = this.passable(cell, direction, held)
+      return seen + (to < 0 ? '#' : this.isEnding(to) ? '!' : ground(to))
+    }, ground(cell))
+  }
+
   /** The agent goes one cell in a direction, as far as it can. */
   move(cell: number, held: number, direction: number): void {
     this.count = 0

@@ -51,6 +51,7 @@ describe('readGridText', () => {
   it.each([
     ['', /line 1: There is no text/],
     ['..\n.', /grid.floor\[1\]: The row has 1 cells/],
+    ['..\n\nsees = nothing', /sees: It must be one of \[cell, around\]/],
     ['.X', /line 1, column 2: Nothing says what “X” is/],
     ['.X\n\nX = ending ten', /line 3: “ten” is not a number/],
     ['.X\n\nX = lake', /line 3: “lake” is neither a ground nor a thing/],

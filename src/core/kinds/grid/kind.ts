@@ -54,6 +54,7 @@ export const gridKind = {
     draughts: { word: 'Draught', compare: byPlace },
     moves: { word: 'Moves' },
     stay: { word: 'May stay' },
+    sees: { word: 'What the agent sees' },
     diagonalCosts: { word: 'A diagonal costs its length' },
     stepReward: { word: 'Reward of a step' },
     veer: { word: 'Veer chance' },

@@ -110,7 +110,7 @@ function readLegend(
   let grounds: readonly Ground[] = base.grounds
   const defined: Ground[] = []
   const waiting: { mark: string; words: string; place: string }[] = []
-  const rules: Partial<Record<RuleName, number | boolean>> = {}
+  const rules: Partial<Record<RuleName, Grid[RuleName]>> = {}
   lines.forEach((line, i) => {
     if (line === '') return
     const place = `line ${before + i}`

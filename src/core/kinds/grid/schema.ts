@@ -63,6 +63,7 @@ export const gridSchema = Joi.object<Grid>({
   }),
   moves: Joi.number().valid(4, 8).default(4),
   stay: Joi.boolean().default(false),
+  sees: Joi.valid('cell', 'around').default('cell'),
   diagonalCosts: Joi.boolean().default(true),
   stepReward: reward.default(0),
   veer: chance.default(0),

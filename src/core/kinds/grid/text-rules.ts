@@ -4,6 +4,8 @@ import type { Grid, ThingList } from './document'
 export const RULES = {
   moves: { name: 'moves', read: Number },
   stay: { name: 'stay', read: readTruth },
+  // Anything else is refused with the grid.
+  sees: { name: 'sees', read: (text) => text as Grid['sees'] },
   diagonalCosts: { name: 'diagonals cost their length', read: readTruth },
   stepReward: { name: 'step reward', read: Number },
   veer: { name: 'veer', read: Number },
@@ -12,7 +14,7 @@ export const RULES = {
 } as const satisfies {
   readonly [K in Exclude<keyof Grid, 'floor' | 'grounds' | ThingList>]: {
     readonly name: string
-    read(text: string): number | boolean
+    read(text: string): number | boolean | string
   }
 }
 export type RuleName = keyof typeof RULES

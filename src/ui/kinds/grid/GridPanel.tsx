@@ -87,6 +87,13 @@ function MoveFields({ grid, onGrid }: { grid: Grid; onGrid(part: Partial<Grid>):
         {chance('stall', 'Stall chance', 'The chance that a move is not carried out.')}
         {chance('reverse', 'Reverse chance', 'The chance that a move goes the opposite way.')}
       </div>
+      <Select
+        label="The agent sees"
+        value={grid.sees}
+        options={{ cell: 'which cell it is on', around: 'only what is next to it' }}
+        hint="With what is next to it, cells that look alike share what is learned: their ground, and walls, endings and grounds around them. Plan still knows the cell."
+        onChange={(value) => onGrid({ sees: value as Grid['sees'] })}
+      />
       {moves === 8 && (
         <Checkbox checked={grid.diagonalCosts} onChange={(checked) => onGrid({ diagonalCosts: checked })}>
           a diagonal costs its length (1.41 times a step)
