@@ -78,6 +78,11 @@ test('the landscape is climbed from where one clicks', async ({ page }) => {
   ).toBeVisible()
   await page.getByLabel('Up', { exact: true }).selectOption({ label: 'door 4' })
   await expect(page.getByText('Click a point to begin a run with that policy.')).toBeVisible()
+  await page.getByLabel('by', { exact: true }).selectOption({ label: 'preferences' })
+  await expect(
+    page.getByRole('img', { name: /over preference \(log-odds\) of open in door 2 and preference/ }),
+  ).toBeVisible()
+  await expect(page.getByText('Click a point to begin a run with that policy.')).toBeVisible()
   const box = (await chart.boundingBox())!
   await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2)
   await expect(

@@ -302,14 +302,18 @@ export class LearnHost implements Host<LearnRequest> {
   }
 
   /** Works out a landscape around the policy as it is, in slices. */
-  private async tellLandscape({ rows, size }: Extract<LearnRequest, { type: 'landscape' }>): Promise<void> {
+  private async tellLandscape({
+    rows,
+    size,
+    scale,
+  }: Extract<LearnRequest, { type: 'landscape' }>): Promise<void> {
     const { run, session } = this
     const ticket = ++this.surveying
     if (!run) return
     const { learner } = run.recording
     const { world, settings, steps } = learner
     const axes = rows.map((row) => tableRowOf(world, row))
-    const landscape = new Landscape(world, learner.policy(), axes, size, settings.discount)
+    const landscape = new Landscape(world, learner.policy(), axes, size, settings.discount, scale)
     const path = run.marks.policies.map(
       (policy, i) => [run.marks.value[i], ...axes.map((row) => policy[row])] as const,
     )
@@ -318,7 +322,7 @@ export class LearnHost implements Host<LearnRequest> {
         landscape.advance(1)
       const { finished } = landscape
       const values = landscape.values.slice()
-      this.post({ type: 'landscape', session, step: steps, rows, size, values, finished, path })
+      this.post({ type: 'landscape', session, step: steps, rows, size, scale, values, finished, path })
       await pause(this.clock)
     }
   }

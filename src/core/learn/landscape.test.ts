@@ -3,7 +3,7 @@ import sameLookingDoors from '../../../demo/same-looking-doors.json' with { type
 import { compileEnvironment } from '../environment/compile'
 import type { EnvironmentDocument } from '../kinds/kinds'
 import { ModelBuilder } from '../model/builder'
-import { Landscape, observationOfRow, preferencesWith, withProbability } from './landscape'
+import { Landscape, LANDSCAPE_SCALES, observationOfRow, preferencesWith, withProbability } from './landscape'
 import { World } from './world'
 
 /** One state: “on” pays 2 and ends, “off” pays 1 and ends, “round” pays nothing and stays. */
@@ -63,6 +63,19 @@ describe('the landscape', () => {
       const value = (3 * p + (1 - p) / 2) / (1 - (1 - p) / 4)
       expect(landscape.values[i]).toBeCloseTo(value, 12)
     })
+  })
+
+  it('over preferences is the same one, bent: log-odds for probabilities', () => {
+    const landscape = new Landscape(choice(), EVEN, [0], 5, 0.5, 'preference')
+    landscape.advance(5)
+    ;[-6, -3, 0, 3, 6].forEach((preference, i) => {
+      const p = Math.exp(preference) / (1 + Math.exp(preference))
+      expect(landscape.values[i]).toBeCloseTo((3 * p + (1 - p) / 2) / (1 - (1 - p) / 4), 12)
+    })
+    const { toProbability, fromProbability } = LANDSCAPE_SCALES.preference
+    for (const p of [0.01, 0.5, 0.9]) expect(toProbability(fromProbability(p))).toBeCloseTo(p, 12)
+    // Certain actions lie at the ends.
+    expect([0, 1].map(fromProbability)).toEqual([-6, 6])
   })
 
   it('over two has the first axis running fastest', () => {

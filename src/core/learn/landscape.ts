@@ -1,11 +1,41 @@
 import { startValue } from '../model/model'
 import { evaluatePolicy } from '../plan/evaluate'
+import { exponential } from '../random/exponential'
 import { logarithm } from '../random/logarithm'
 import type { World } from './world'
 
+/** What an axis of a landscape is, each once: its name, its ends, and what probability a value stands for. */
+export const LANDSCAPE_SCALES = {
+  probability: {
+    title: 'probabilities',
+    name: 'probability of',
+    min: 0,
+    max: 1,
+    toProbability: (value: number) => value,
+    fromProbability: (probability: number) => probability,
+  },
+  /** By how much it exceeds what the other actions of the observation weigh together: the log-odds. */
+  preference: {
+    title: 'preferences',
+    name: 'preference (log-odds) of',
+    min: -6,
+    max: 6,
+    toProbability: (value: number) => 1 / (1 + exponential(-value)),
+    fromProbability: (probability: number) =>
+      Math.min(6, Math.max(-6, logarithm(Math.max(1e-12, probability) / Math.max(1e-12, 1 - probability)))),
+  },
+} as const
+export type LandscapeScale = keyof typeof LANDSCAPE_SCALES
+
+/** The probability at a part of an axis, from 0 to 1. */
+export function probabilityAlong(scale: LandscapeScale, part: number): number {
+  const { min, max, toProbability } = LANDSCAPE_SCALES[scale]
+  return toProbability(min + part * (max - min))
+}
+
 /**
  * The exact value of a policy at the start, over one or two of its probabilities: what policy search climbs. Along an axis
- * the probability of one action goes from 0 to 1, and the other actions of the same observation share the rest in the
+ * the probability of one action goes from 0 to 1, or its preference from one end of the scale to the other, and the other actions of the same observation share the rest in the
  * proportions they have.
  */
 export class Landscape {
@@ -25,6 +55,7 @@ export class Landscape {
     readonly axes: readonly number[],
     readonly size: number,
     private readonly discount: number,
+    private readonly scale: LandscapeScale = 'probability',
   ) {
     this.values = new Float64Array(size ** axes.length).fill(NaN)
   }
@@ -35,12 +66,15 @@ export class Landscape {
 
   /** Works out so many points more. */
   advance(points: number): void {
-    const { world, size, axes, values, discount } = this
+    const { world, size, axes, values, discount, scale } = this
     for (let k = 0; k < points && !this.finished; k++) {
       const at = this.done++
       const places = [at % size, Math.floor(at / size)]
       let policy = this.policy
-      axes.forEach((row, i) => (policy = withProbability(world, policy, row, places[i] / (size - 1))))
+      axes.forEach(
+        (row, i) =>
+          (policy = withProbability(world, policy, row, probabilityAlong(scale, places[i] / (size - 1)))),
+      )
       const result = evaluatePolicy(world.model, world.toModelRows(policy), discount)
       values[at] = result.outcome === 'solved' ? startValue(world.model, result.values) : NaN
     }

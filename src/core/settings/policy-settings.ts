@@ -54,7 +54,7 @@ export const POLICY_SETTINGS = {
     kinds: {
       softmax: { title: 'softmax', usual: { kind: 'softmax' }, numbers: {} },
       gaussian: {
-        title: 'Gaussian over levels',
+        title: 'Gaussian',
         usual: { kind: 'gaussian', spread: 0.3, floor: 0.05, wider: 0.5 },
         numbers: {
           spread: {

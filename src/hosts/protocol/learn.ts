@@ -1,3 +1,4 @@
+import type { LandscapeScale } from '../../core/learn/landscape'
 import type { Working } from '../../core/explain/working'
 import type { EpisodeTable } from '../../core/learn/episode-table'
 import type { EstimatorSummary, GradientMatch } from '../../core/learn/gradient-truth'
@@ -39,7 +40,12 @@ export type LearnRequest =
   /** Asks for so many episodes with the policy as it is, to measure its gradient; 0 stops that. */
   | { readonly type: 'measure'; readonly episodes: number }
   /** Asks for the value at the start over the probabilities of one or two actions, by rows of the model. */
-  | { readonly type: 'landscape'; readonly rows: readonly number[]; readonly size: number }
+  | {
+      readonly type: 'landscape'
+      readonly rows: readonly number[]
+      readonly size: number
+      readonly scale: LandscapeScale
+    }
   | { readonly type: 'shown' }
 
 export type LearnUnit = 'step' | 'episode'
@@ -174,8 +180,9 @@ export interface ToldLandscape {
   readonly step: number
   /** Rows of the model: the actions whose probabilities are the axes. */
   readonly rows: readonly number[]
-  /** Points along an axis. */
+  /** Points along an axis, and what they are. */
   readonly size: number
+  readonly scale: LandscapeScale
   /** [size], or [size x size] with the first axis running fastest; NaN where there is no finite value, or none yet */
   readonly values: Float64Array
   readonly finished: boolean

@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from 'zustand'
+import type { LandscapeScale } from '../../core/learn/landscape'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import type { EpisodeTable } from '../../core/learn/episode-table'
 import { learnMethod } from '../../core/learn/methods/methods'
@@ -93,8 +94,8 @@ export interface LearnSession {
   showEpisodeStep(step: number | null): void
   /** Plays so many episodes with the policy as it is, to measure its gradient; 0 stops that. */
   measure(episodes: number): void
-  /** Asks for the landscape over the probabilities of one or two actions, by rows of the model. */
-  survey(rows: readonly number[], size: number): void
+  /** Asks for the landscape over the probabilities, or preferences, of one or two actions, by rows of the model. */
+  survey(rows: readonly number[], size: number, scale: LandscapeScale): void
   /** Nobody looks at it any more. */
   forgetEpisode(): void
   /** The table of the run as it is. */
@@ -333,7 +334,7 @@ export function createLearnSession(
     askEpisode: () => connection?.post({ type: 'episode' }),
     showEpisodeStep: (episodeStep) => store.setState({ episodeStep }),
     forgetEpisode: () => store.setState({ episode: null, episodeStep: null, truth: null }),
-    survey: (rows, size) => connection?.post({ type: 'landscape', rows, size }),
+    survey: (rows, size, scale) => connection?.post({ type: 'landscape', rows, size, scale }),
     measure(episodes) {
       if (episodes > 0) store.setState({ measured: null })
       connection?.post({ type: 'measure', episodes })

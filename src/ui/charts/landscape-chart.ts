@@ -1,4 +1,5 @@
 import type { EChartsCoreOption } from 'echarts/core'
+import { LANDSCAPE_SCALES, type LandscapeScale } from '../../core/learn/landscape'
 import { formatNumber, significantNumber } from '../../core/formats/number'
 import { valueColour, valueScale } from '../board/value-scale'
 import { houseAxes, houseLegend, type Inks } from './house'
@@ -7,10 +8,12 @@ import { houseAxes, houseLegend, type Inks } from './house'
 export interface LandscapePicture {
   /** What the axes are called: one, or two. */
   readonly axes: readonly string[]
+  /** What goes along them. */
+  readonly scale: LandscapeScale
   readonly size: number
   /** [size], or [size x size] with the first axis running fastest; NaN where there is no value */
   readonly values: ArrayLike<number>
-  /** Where the run was: its value, and its place along each axis. */
+  /** Where the run was: its value, and the probability of each axis. */
   readonly path: readonly (readonly [value: number, ...at: number[]])[]
   /** Where it is; its value null where that is not known. */
   readonly now: { readonly at: readonly number[]; readonly value: number | null }
@@ -19,7 +22,17 @@ export interface LandscapePicture {
 /** Arrows along an axis of a map. */
 const ARROWS = 12
 
-/** The highest point: its value and where it lies; null where nothing is known. */
+/** Where a probability lies along an axis, and a part of its length. */
+function placeOf(scale: LandscapeScale, probability: number): number {
+  return LANDSCAPE_SCALES[scale].fromProbability(probability)
+}
+
+function along(scale: LandscapeScale, part: number): number {
+  const { min, max } = LANDSCAPE_SCALES[scale]
+  return min + part * (max - min)
+}
+
+/** The highest point: its value and where it lies, in parts of the axes; null where nothing is known. */
 export function highest({
   axes,
   size,
@@ -59,24 +72,29 @@ export function landscapeChart(picture: LandscapePicture): (inks: Inks) => EChar
   return picture.axes.length === 1 ? lineOf(picture) : mapOf(picture)
 }
 
-const probabilityAxis = (inks: Inks, name: string) => ({
+const policyAxis = (inks: Inks, name: string, scale: LandscapeScale) => ({
   type: 'value',
   name,
   nameLocation: 'middle',
   nameGap: 26,
   nameTextStyle: { color: inks('ink'), fontSize: 13 },
-  min: 0,
-  max: 1,
-  interval: 0.2,
+  min: LANDSCAPE_SCALES[scale].min,
+  max: LANDSCAPE_SCALES[scale].max,
+  interval: scale === 'probability' ? 0.2 : 2,
   axisLabel: { color: inks('ink-soft'), fontSize: 12, formatter: (value: number) => formatNumber(value, 1) },
   axisLine: { onZero: false, lineStyle: { color: inks('rule-strong') } },
   splitLine: { show: false },
 })
 
 /** The points that are marked: the path of the run, where it is, the highest one. */
-function marks(inks: Inks, { path, now, axes, size, values }: LandscapePicture) {
+function marks(inks: Inks, { path, now, axes, size, values, scale }: LandscapePicture) {
   const flat = axes.length === 1
-  const place = ([value, ...at]: readonly number[]) => (flat ? [at[0], value] : [at[0], at[1]])
+  const spot = (value: number, at: readonly number[]) => (flat ? [at[0], value] : [at[0], at[1]])
+  const place = ([value, ...at]: readonly number[]) =>
+    spot(
+      value,
+      at.map((probability) => placeOf(scale, probability)),
+    )
   const best = highest({ axes, size, values })
   const point = (name: string, at: number[], symbol: string, colour: string, edge: string) => ({
     type: 'scatter',
@@ -102,7 +120,10 @@ function marks(inks: Inks, { path, now, axes, size, values }: LandscapePicture) 
       ? [
           point(
             `highest: ${formatNumber(best.value, 3)}`,
-            place([best.value, ...best.at]),
+            spot(
+              best.value,
+              best.at.map((part) => along(scale, part)),
+            ),
             'diamond',
             inks('spruce'),
             inks('sheet'),
@@ -130,17 +151,17 @@ const legendOf = (inks: Inks) => ({
 })
 
 function lineOf(picture: LandscapePicture): (inks: Inks) => EChartsCoreOption {
-  const { axes, size, values } = picture
+  const { axes, size, values, scale } = picture
   return (inks) => {
     const base = houseAxes(
       inks,
       { name: '', min: 0, max: 1 },
-      { type: 'value', name: 'value at the start', scale: true },
+      { type: 'value', name: 'value at the start', scale: true, axisLine: { onZero: false } },
     )
     return {
       ...base,
       grid: { left: 64, right: 24, top: 44, bottom: 46 },
-      xAxis: probabilityAxis(inks, axes[0]),
+      xAxis: policyAxis(inks, axes[0], scale),
       legend: legendOf(inks),
       tooltip: {
         ...(base.tooltip as object),
@@ -150,7 +171,10 @@ function lineOf(picture: LandscapePicture): (inks: Inks) => EChartsCoreOption {
         {
           type: 'line',
           name: 'value of the policy',
-          data: Array.from(values, (value, i) => [i / (size - 1), Number.isFinite(value) ? value : null]),
+          data: Array.from(values, (value, i) => [
+            along(scale, i / (size - 1)),
+            Number.isFinite(value) ? value : null,
+          ]),
           symbol: 'none',
           lineStyle: { color: inks('ink'), width: 2 },
           itemStyle: { color: inks('ink') },
@@ -163,16 +187,17 @@ function lineOf(picture: LandscapePicture): (inks: Inks) => EChartsCoreOption {
 }
 
 function mapOf(picture: LandscapePicture): (inks: Inks) => EChartsCoreOption {
-  const { axes, size, values } = picture
-  const scale = valueScale([values])
+  const { axes, size, values, scale } = picture
+  const colours = valueScale([values])
   return (inks) => {
     const base = houseAxes(inks, { name: '', min: 0, max: 1 }, {})
-    const half = 0.5 / (size - 1)
+    const { min, max } = LANDSCAPE_SCALES[scale]
+    const half = (0.5 * (max - min)) / (size - 1)
     return {
       ...base,
       grid: { left: 64, right: 24, top: 44, bottom: 46 },
-      xAxis: probabilityAxis(inks, axes[0]),
-      yAxis: { ...probabilityAxis(inks, axes[1]), nameGap: 36 },
+      xAxis: policyAxis(inks, axes[0], scale),
+      yAxis: { ...policyAxis(inks, axes[1], scale), nameGap: 36 },
       legend: legendOf(inks),
       tooltip: {
         ...(base.tooltip as object),
@@ -186,8 +211,8 @@ function mapOf(picture: LandscapePicture): (inks: Inks) => EChartsCoreOption {
         {
           type: 'custom',
           data: Array.from(values, (value, i) => [
-            (i % size) / (size - 1),
-            Math.floor(i / size) / (size - 1),
+            along(scale, (i % size) / (size - 1)),
+            along(scale, Math.floor(i / size) / (size - 1)),
             value,
           ]).filter(([, , value]) => Number.isFinite(value)),
           clip: true,
@@ -199,7 +224,7 @@ function mapOf(picture: LandscapePicture): (inks: Inks) => EChartsCoreOption {
               type: 'rect',
               // A little over its neighbours: no seams.
               shape: { x: left, y: top, width: right - left + 0.7, height: bottom - top + 0.7 },
-              style: { fill: inks(valueColour(scale!, api.value(2))) },
+              style: { fill: inks(valueColour(colours!, api.value(2))) },
             }
           },
           z: 1,
@@ -207,7 +232,7 @@ function mapOf(picture: LandscapePicture): (inks: Inks) => EChartsCoreOption {
         {
           type: 'custom',
           silent: true,
-          data: slopes(picture).map(({ x, y, dx, dy }) => [x, y, dx, dy]),
+          data: slopes(picture).map(({ x, y, dx, dy }) => [along(scale, x), along(scale, y), dx, dy]),
           renderItem: (_: unknown, api: CustomApi) => {
             const [x, y] = api.coord([api.value(0), api.value(1)])
             const reach = 9

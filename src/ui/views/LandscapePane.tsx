@@ -3,7 +3,7 @@
 import { useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Compiled } from '../../core/kinds/kinds'
-import { preferencesWith } from '../../core/learn/landscape'
+import { LANDSCAPE_SCALES, preferencesWith, type LandscapeScale } from '../../core/learn/landscape'
 import { tableRowOf, World } from '../../core/learn/world'
 import { formatNumber } from '../../core/formats/number'
 import type { Model } from '../../core/model/model'
@@ -43,6 +43,7 @@ function Landscapes({ compiled }: { compiled: Compiled }) {
   const selected = stateAt(compiled, cursor)
   const [first, setFirst] = useState<AxisChoice | null>(() => firstAxis(model, choices, selected))
   const [second, setSecond] = useState<AxisChoice | null>(null)
+  const [scale, setScale] = useState<LandscapeScale>('probability')
   const { frame, landscape } = useStore(learn.store)
   const rows = useMemo(
     () => [first, second].flatMap((axis) => (axis ? [rowOfAxis(model, axis)] : [])),
@@ -51,12 +52,13 @@ function Landscapes({ compiled }: { compiled: Compiled }) {
   const running = frame?.running ?? true
   const steps = frame?.steps
   useEffect(() => {
-    if (!running && rows.length) learn.survey(rows, rows.length === 1 ? CURVE_POINTS : MAP_POINTS)
-  }, [learn, rows, running, steps])
-  const shown = landscape && String(landscape.rows) === String(rows) ? landscape : null
+    if (!running && rows.length) learn.survey(rows, rows.length === 1 ? CURVE_POINTS : MAP_POINTS, scale)
+  }, [learn, rows, running, steps, scale])
+  const shown =
+    landscape && String(landscape.rows) === String(rows) && landscape.scale === scale ? landscape : null
   const names = useMemo(
-    () => [first, second].flatMap((axis) => (axis ? [nameOf(model, axis)] : [])),
-    [model, first, second],
+    () => [first, second].flatMap((axis) => (axis ? [nameOf(model, axis, scale)] : [])),
+    [model, first, second, scale],
   )
   const build = useMemo(
     () =>
@@ -64,17 +66,19 @@ function Landscapes({ compiled }: { compiled: Compiled }) {
       frame &&
       landscapeChart({
         axes: names,
+        scale,
         size: shown.size,
         values: shown.values,
         path: shown.path,
         now: { at: rows.map((row) => frame.policy[row]), value: frame.exactValue },
       }),
-    [shown, frame, names, rows],
+    [shown, frame, names, rows, scale],
   )
   if (!first)
     return <p className="mt-16 text-center text-ink-soft">There is no state with a choice of actions.</p>
   /** Begins a run with the policy of a point. */
-  const setPolicy = async (at: readonly number[]) => {
+  const setPolicy = async (places: readonly number[]) => {
+    const at = places.map((place) => LANDSCAPE_SCALES[scale].toProbability(place))
     const { running: settings } = learn.store.getState()
     if (!frame || !settings) return
     const { table } = await learn.take()
@@ -92,7 +96,10 @@ function Landscapes({ compiled }: { compiled: Compiled }) {
         ),
       table,
     )
-    const said = names.map((name, i) => `${name} ${formatNumber(at[i], 3)}`).join(', ')
+    const said = [first, second]
+      .flatMap((axis) => (axis ? [nameOf(model, axis, 'probability')] : []))
+      .map((name, i) => `${name} ${formatNumber(at[i], 3)}`)
+      .join(', ')
     learn.restartWith({ title: `a policy of the landscape: ${said}`, table: preferences })
   }
   return (
@@ -107,6 +114,14 @@ function Landscapes({ compiled }: { compiled: Compiled }) {
           mayBeNone
           without={first}
           onChange={setSecond}
+        />
+        <LineSelect
+          label="by"
+          labelled
+          hint="Preferences are what the gradient moves: far from 0 a landscape over them is nearly flat."
+          value={scale}
+          options={Object.entries(LANDSCAPE_SCALES).map(([id, { title }]) => [id, title] as const)}
+          onChange={(value) => setScale(value as LandscapeScale)}
         />
         <span role="status" className="text-ink-soft">
           {running
@@ -212,6 +227,6 @@ function rowOfAxis({ rowStart, rowAction }: Model, { state, action }: AxisChoice
   return rowStart[state] + rowAction.subarray(rowStart[state], rowStart[state + 1]).indexOf(action)
 }
 
-function nameOf(model: Model, { state, action }: AxisChoice): string {
-  return `probability of ${model.actions[action]} in ${model.labels[state]}`
+function nameOf(model: Model, { state, action }: AxisChoice, scale: LandscapeScale): string {
+  return `${LANDSCAPE_SCALES[scale].name} ${model.actions[action]} in ${model.labels[state]}`
 }
