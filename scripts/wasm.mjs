@@ -11,6 +11,11 @@ const KERNELS = [
     target: 'src/core/learn/methods/value/wasm/steps-code.ts',
     name: 'STEPS',
   },
+  {
+    source: 'src/core/learn/methods/policy/wasm/episodes.as',
+    target: 'src/core/learn/methods/policy/wasm/episodes-code.ts',
+    name: 'EPISODES',
+  },
   { source: 'src/core/compare/wasm/pulls.as', target: 'src/core/compare/wasm/pulls-code.ts', name: 'PULLS' },
 ]
 

@@ -24,7 +24,7 @@ import { SLOT, SLOT_SIZE } from './slots'
 import type { World } from './world'
 
 /** Changed cells that are remembered of a step. */
-const REMEMBERED = 4096
+export const REMEMBERED = 4096
 /** A number this many times what any return can be has run away. */
 const RUNAWAY = 1000
 
@@ -38,11 +38,7 @@ export abstract class TabularLearner implements Learner {
   readonly log: EpisodeLog
   readonly visits: Float64Array
   readonly last: LastStep = { state: -1, row: -1, reward: 0, next: -1, explored: false, ended: 'no' }
-  readonly changes: Changes = {
-    cells: new Int32Array(REMEMBERED),
-    before: new Float64Array(REMEMBERED),
-    count: 0,
-  }
+  readonly changes: Changes
   status: LearnStatus = { outcome: 'learning' }
   notes: UpdateNote[] | null = null
   steps = 0
@@ -80,6 +76,7 @@ export abstract class TabularLearner implements Learner {
   ) {
     const { seed, run, discount } = settings
     this.discount = discount
+    this.changes = { cells: allocate.ints(REMEMBERED), before: allocate.floats(REMEMBERED), count: 0 }
     this.discounts = world.model.outcomeDiscount ? allocate.floats(world.model.observations) : null
     this.log = new EpisodeLog(settings.episodes, allocate)
     this.visits = allocate.floats(world.tableRows)

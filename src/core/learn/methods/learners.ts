@@ -6,7 +6,7 @@ import { GeneralisedAdvantage } from './policy/generalised-advantage'
 import { HillClimbing } from './policy/hill-climbing'
 import { KeepBetter } from './policy/keep-better'
 import { NaturalActorCritic } from './policy/natural-actor-critic'
-import { Reinforce } from './policy/reinforce'
+import { createReinforce } from './policy/wasm/fast-reinforce'
 import { TraceActorCritic } from './policy/trace-actor-critic'
 import { GradientBandit } from './policy/gradient-bandit'
 import { BanditValues } from './value/bandit-values'
@@ -39,7 +39,7 @@ const LEARNERS: { readonly [Id in LearnMethodId]: (world: World, settings: Learn
   'td-0': (world, settings) => new TdPrediction(world, settings, 0),
   'td-lambda': (world, settings) => new TdPrediction(world, settings, settings.lambda),
   'monte-carlo-prediction': (world, settings) => new MonteCarloPrediction(world, settings),
-  reinforce: (world, settings) => new Reinforce(world, settings),
+  reinforce: createReinforce,
   'gradient-bandit': (world, settings) => new GradientBandit(world, settings),
   'actor-critic': (world, settings) => new ActorCritic(world, settings),
   'actor-critic-lambda': (world, settings) => new TraceActorCritic(world, settings),

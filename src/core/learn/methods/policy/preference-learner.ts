@@ -1,6 +1,7 @@
 import { num, say, type Part, type Working, type WorkingLine } from '../../../explain/working'
 import type { LearnSettings } from '../../../settings/settings'
 import { Following } from '../../explore/following'
+import type { Allocate } from '../../greedy-table'
 import type { LearnTable } from '../../learner'
 import { scheduleAt, rateOfVisit } from '../../schedule'
 import { TabularLearner } from '../../tabular-learner'
@@ -66,16 +67,17 @@ export abstract class PreferenceLearner extends TabularLearner {
     slotSize: number,
     hasCritic: boolean,
     mayBeLevels = false,
+    allocate?: Allocate,
   ) {
-    super(world, settings, slotSize)
+    super(world, settings, slotSize, allocate)
     const { tableRows, tableStart, model } = world
     const { stepRule, normLimit, entropy } = settings
-    this.softmax = new SoftmaxTable(tableStart, settings.temperature)
+    this.softmax = new SoftmaxTable(tableStart, settings.temperature, this.allocate)
     this.table = this.softmax.preferences
     this.fillStart(this.table)
-    this.beforePreference = new Float64Array(tableRows)
-    this.beforeProbability = new Float64Array(tableRows)
-    this.updates = new Float64Array(tableRows)
+    this.beforePreference = this.allocate.floats(tableRows)
+    this.beforeProbability = this.allocate.floats(tableRows)
+    this.updates = this.allocate.floats(tableRows)
     this.ascent = new Ascent(stepRule, tableRows)
     this.critic = hasCritic ? new Float64Array(model.observations) : null
     this.criticUpdates = hasCritic ? new Float64Array(model.observations) : null

@@ -1,4 +1,5 @@
 import type { LearnSettings } from '../../../settings/settings'
+import type { Allocate } from '../../greedy-table'
 import type { KeptNumber } from '../../kept-number'
 import { numbersOf } from '../../kept-number'
 import type { World } from '../../world'
@@ -19,14 +20,14 @@ export class Reinforce extends PreferenceLearner {
   mean = 0
   protected readonly worthIs = 'return from t'
   /** [cap] the steps of the episode: observation, row, reward */
-  private readonly observation: Int32Array
-  private readonly row: Int32Array
-  private readonly reward: Float64Array
-  private readonly returns: Float64Array
+  protected readonly observation: Int32Array
+  protected readonly row: Int32Array
+  protected readonly reward: Float64Array
+  protected readonly returns: Float64Array
   /** Of what follows each step. */
-  private readonly followed: Float64Array
+  protected readonly followed: Float64Array
 
-  constructor(world: World, settings: LearnSettings) {
+  constructor(world: World, settings: LearnSettings, allocate?: Allocate) {
     const { kind } = settings.baseline
     // The fields of runs that were kept before there were baselines.
     super(
@@ -35,12 +36,13 @@ export class Reinforce extends PreferenceLearner {
       kind === 'none' ? POLICY_SLOT.baseline : POLICY_SLOT.baseline + 1,
       kind === 'learned',
       true,
+      allocate,
     )
-    this.observation = new Int32Array(settings.cap)
-    this.row = new Int32Array(settings.cap)
-    this.reward = new Float64Array(settings.cap)
-    this.returns = new Float64Array(settings.cap)
-    this.followed = new Float64Array(settings.cap)
+    this.observation = this.allocate.ints(settings.cap)
+    this.row = this.allocate.ints(settings.cap)
+    this.reward = this.allocate.floats(settings.cap)
+    this.returns = this.allocate.floats(settings.cap)
+    this.followed = this.allocate.floats(settings.cap)
   }
 
   override baseline(): Float64Array | null {

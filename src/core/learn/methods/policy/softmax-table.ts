@@ -1,5 +1,6 @@
 import { exponential } from '../../../random/exponential'
 import { logarithm } from '../../../random/logarithm'
+import { plainArrays, type Allocate } from '../../greedy-table'
 
 /** A preference for each action of each observation, and the softmax of preferences / temperature. */
 export class SoftmaxTable {
@@ -8,19 +9,20 @@ export class SoftmaxTable {
   /** [rows] */
   readonly probability: Float64Array
   /** [observations] the largest preference, and the sum of e to the power of (preference − largest) / temperature */
-  private readonly top: Float64Array
-  private readonly sum: Float64Array
+  readonly top: Float64Array
+  readonly sum: Float64Array
 
   /** @param start [observations + 1] the rows of each observation */
   constructor(
     readonly start: Int32Array,
     readonly temperature: number,
+    allocate: Allocate = plainArrays,
   ) {
     const observations = start.length - 1
-    this.preferences = new Float64Array(start[observations])
-    this.probability = new Float64Array(start[observations])
-    this.top = new Float64Array(observations)
-    this.sum = new Float64Array(observations)
+    this.preferences = allocate.floats(start[observations])
+    this.probability = allocate.floats(start[observations])
+    this.top = allocate.floats(observations)
+    this.sum = allocate.floats(observations)
   }
 
   /** The largest preference is taken off first, so that no exponential overflows and the sum is at least 1. */

@@ -1,9 +1,10 @@
 import { EXPLORATIONS } from '../../../explore/explorations'
 import { OneStep } from '../one-step'
-import { standsAfter } from '../../../schedule'
+import { advanceFast, type FastSteps } from '../../../fast-steps'
 import type { LearnSettings } from '../../../../settings/settings'
 import { ONE_STEP_SLOT_SIZE, SLOT } from '../../../slots'
 import type { Target } from '../step-working'
+import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
 import { exportsOf, moduleOf, REGISTERS, Room, type Registers } from '../../../../wasm/room'
 import { STEPS_CODE } from './steps-code'
@@ -66,8 +67,6 @@ const REALS = [
 ] as const
 const TARGETS: Record<Target, number> = { best: 0, taken: 1, expected: 2 }
 
-/** Below so many steps a call is not worth while. */
-const FEW = 64
 /** Runs that cannot have more steps than this are not either: memories are dear. */
 const SHORT = 100_000
 
@@ -101,7 +100,8 @@ function sharedRoom(world: World, settings: LearnSettings): Room | null {
     // The learner
     8 * (2 * tableRows + observations * (ONE_STEP_SLOT_SIZE + 1)) +
     8 * observations +
-    12 * settings.episodes
+    12 * settings.episodes +
+    12 * REMEMBERED
   return Room.of(arrays, 40)
 }
 
@@ -110,6 +110,12 @@ function sharedRoom(world: World, settings: LearnSettings): Room | null {
  * single steps, snapshots and workings are those of the plain learner; a test holds both to the same bits.
  */
 class FastOneStep extends OneStep {
+  private readonly fastSteps: FastSteps = {
+    plain: (limit, episodes) => super.advance(limit, episodes),
+    tick: () => this.tick(),
+    many: (limit, until) => this.many(limit, until),
+    check: () => this.checkStop(),
+  }
   private readonly run: (registers: number) => number
   private readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
 
@@ -160,42 +166,7 @@ class FastOneStep extends OneStep {
   }
 
   override advance(limit: number, episodes = Infinity): number {
-    const { log, settings } = this
-    let taken = 0
-    while (taken < limit && log.count < episodes && this.status.outcome === 'learning') {
-      const pace = this.pace()
-      if (pace === 'step' || limit - taken < FEW) {
-        taken += super.advance(Math.min(limit - taken, FEW), episodes)
-        continue
-      }
-      if (this.state < 0) this.tick()
-      const { stop } = settings
-      const byEpisode = pace === 'episode' || stop.kind === 'mean-return'
-      const until = Math.min(episodes, settings.episodes, byEpisode ? log.count + 1 : Infinity)
-      const most = Math.min(
-        limit - taken,
-        stop.kind === 'steps' ? Math.max(1, stop.count - this.steps) : Infinity,
-        2 ** 31 - 1,
-      )
-      taken += this.many(most, until)
-      this.checkStop()
-    }
-    return taken
-  }
-
-  /** How long exploration and learning rate stay as they are: a step, an episode, or for good. */
-  private pace(): 'step' | 'episode' | 'for good' {
-    let pace: 'episode' | 'for good' = 'for good'
-    for (const schedule of [this.settings.exploration.level, this.settings.learningRate]) {
-      if (!('per' in schedule)) continue
-      // The learner takes notice when an episode begins, or with the step after.
-      const stands =
-        schedule.per === 'step' ? this.steps > standsAfter(schedule) : this.log.count >= standsAfter(schedule)
-      if (stands) continue
-      if (schedule.per === 'step') return 'step'
-      pace = 'episode'
-    }
-    return pace
+    return advanceFast(this, this.fastSteps, limit, episodes)
   }
 
   /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */

@@ -1,0 +1,297 @@
+// REINFORCE with a plain step once more, in AssemblyScript: the same draws and the same sums in the same order as
+// ../reinforce.ts takes, so that both give the same bits. Built by scripts/wasm.mjs into episodes-code.ts.
+// `at` is the address of a block of registers: addresses and whole numbers as i32, then numbers as f64. The order of both
+// is that of INTS and REALS in fast-reinforce.ts.
+
+const UNIT: f64 = 1.0 / 4294967296.0
+const HALF_UNIT: f64 = 1.0 / 2147483648.0
+/** Changed cells that are remembered of a step, as in tabular-learner.ts. */
+const REMEMBERED: i32 = 4096
+
+const CONSTANT_BASELINE: i32 = 1
+const MEAN_BASELINE: i32 = 2
+
+@inline function int(at: usize, index: usize): i32 { return load<i32>(at + (index << 2)) }
+@inline function put(at: usize, index: usize, value: i32): void { store<i32>(at + (index << 2), value) }
+@inline function real(at: usize, index: usize): f64 { return load<f64>(at + 256 + (index << 3)) }
+@inline function putReal(at: usize, index: usize, value: f64): void { store<f64>(at + 256 + (index << 3), value) }
+@inline function intAt(base: usize, index: i32): i32 { return load<i32>(base + ((<usize>index) << 2)) }
+@inline function realAt(base: usize, index: i32): f64 { return load<f64>(base + ((<usize>index) << 3)) }
+@inline function putAt(base: usize, index: i32, value: f64): void { store<f64>(base + ((<usize>index) << 3), value) }
+
+/** As core/random/exponential.ts, of a number up to 0. */
+function exponential(x: f64): f64 {
+  if (x < -708) return 0
+  if (x != x) return x
+  const scaled = x * 1.442695040888963387
+  const up = ceil<f64>(scaled)
+  const k = up - (up - 0.5 > scaled ? 1.0 : 0.0)
+  const high = x - k * 6.9314718036912381649e-1
+  const low = k * 1.90821492927058770002e-10
+  const r = high - low
+  const t = r * r
+  const c = r - t * (1.66666666666666019037e-1 + t * (-2.77777777770155933842e-3 + t * (6.61375632143793436117e-5 + t * (-1.6533902205465251539e-6 + t * 4.13813679705723846039e-8))))
+  return (1 - (low - (r * c) / (2 - c) - high)) * reinterpret<f64>((<i64>k + 1023) << 52)
+}
+
+/** Two at once, both from -708 to 0. */
+@inline function exponentials(x: v128): v128 {
+  const scaled = f64x2.mul(x, f64x2.splat(1.442695040888963387))
+  const up = f64x2.ceil(scaled)
+  const k = f64x2.sub(up, v128.and(f64x2.gt(f64x2.sub(up, f64x2.splat(0.5)), scaled), f64x2.splat(1)))
+  const high = f64x2.sub(x, f64x2.mul(k, f64x2.splat(6.9314718036912381649e-1)))
+  const low = f64x2.mul(k, f64x2.splat(1.90821492927058770002e-10))
+  const r = f64x2.sub(high, low)
+  const t = f64x2.mul(r, r)
+  let sum = f64x2.add(f64x2.splat(-1.6533902205465251539e-6), f64x2.mul(t, f64x2.splat(4.13813679705723846039e-8)))
+  sum = f64x2.add(f64x2.splat(6.61375632143793436117e-5), f64x2.mul(t, sum))
+  sum = f64x2.add(f64x2.splat(-2.77777777770155933842e-3), f64x2.mul(t, sum))
+  sum = f64x2.add(f64x2.splat(1.66666666666666019037e-1), f64x2.mul(t, sum))
+  const c = f64x2.sub(r, f64x2.mul(t, sum))
+  const part = f64x2.div(f64x2.mul(r, c), f64x2.sub(f64x2.splat(2), c))
+  const mantissa = f64x2.sub(f64x2.splat(1), f64x2.sub(f64x2.sub(low, part), high))
+  const whole = i64x2.extend_low_i32x4_s(i32x4.trunc_sat_f64x2_s_zero(k))
+  return f64x2.mul(mantissa, i64x2.shl(i64x2.add(whole, i64x2.splat(1023)), 52))
+}
+
+/** Takes up to `limit` steps; stops once `until` episodes are finished. @returns the steps taken */
+export function run(at: usize): i32 {
+  const observation: usize = int(at, 0)
+  const ending: usize = int(at, 1)
+  const tableStart: usize = int(at, 2)
+  const rowStart: usize = int(at, 3)
+  const outcomeStart: usize = int(at, 4)
+  const outcomeState: usize = int(at, 5)
+  const outcomeReward: usize = int(at, 6)
+  const threshold: usize = int(at, 7)
+  const startState: usize = int(at, 8)
+  const startThreshold: usize = int(at, 9)
+  const startGuide: usize = int(at, 10)
+  const preferences: usize = int(at, 11)
+  const probability: usize = int(at, 12)
+  const tops: usize = int(at, 13)
+  const sums: usize = int(at, 14)
+  const visits: usize = int(at, 15)
+  const slots: usize = int(at, 16)
+  const returns: usize = int(at, 17)
+  const lengths: usize = int(at, 18)
+  const environment: usize = int(at, 19)
+  const exploration: usize = int(at, 20)
+  const starts = int(at, 21)
+  const cap = int(at, 22)
+  const limit = int(at, 23)
+  const until = int(at, 24)
+  const byVisits = int(at, 25)
+  const equalWeights = int(at, 26)
+  const baselineKind = int(at, 27)
+  const slotSize = <usize>int(at, 28)
+  const seenObservation: usize = int(at, 29)
+  const seenRow: usize = int(at, 30)
+  const seenReward: usize = int(at, 31)
+  const worth: usize = int(at, 32)
+  const beforePreference: usize = int(at, 33)
+  const beforeProbability: usize = int(at, 34)
+  const updates: usize = int(at, 35)
+  const changedCells: usize = int(at, 36)
+  const changedBefore: usize = int(at, 37)
+  let state = int(at, 38)
+  let age = int(at, 39)
+  let episodes = int(at, 40)
+  let lastState = int(at, 41)
+  let lastRow = int(at, 42)
+  let lastNext = int(at, 43)
+  let lastEnded = int(at, 44)
+  const discount = real(at, 0)
+  const temperature = real(at, 1)
+  const baselineConstant = real(at, 2)
+  const from = real(at, 3)
+  const slowness = real(at, 4)
+  const most = real(at, 5)
+  let rate = real(at, 6)
+  let returned = real(at, 7)
+  let power = real(at, 8)
+  let lastReward = real(at, 9)
+  let seen = real(at, 10)
+  let mean = real(at, 11)
+  let taken: i32 = 0
+  let changed: i32 = 0
+  let ea = load<u32>(environment)
+  let eb = load<u32>(environment, 4)
+  let ec = load<u32>(environment, 8)
+  let counter = load<u32>(environment, 12)
+  let xa = load<u32>(exploration)
+  let xb = load<u32>(exploration, 4)
+  let xc = load<u32>(exploration, 8)
+  let xCounter = load<u32>(exploration, 12)
+  put(at, 45, -1)
+  while (taken < limit && episodes < until) {
+    if (state < 0) {
+      if (starts == 1) state = intAt(startState, 0)
+      else {
+        const drawn = ea + eb + counter++
+        ea = eb ^ (eb >>> 9)
+        eb = ec + (ec << 3)
+        ec = ((ec << 21) | (ec >>> 11)) + drawn
+        const half = <i32>(drawn >>> 1)
+        let i = intAt(startGuide, <i32>(<f64>half * <f64>starts * HALF_UNIT))
+        while (half >= intAt(startThreshold, i)) i++
+        state = intAt(startState, i)
+      }
+      age = 0
+      returned = 0
+      power = 1
+    }
+    changed = 0
+    const group = intAt(observation, state)
+    const groupStart = intAt(tableStart, group)
+    const lastOfGroup = intAt(tableStart, group + 1) - 1
+    let drawn = xa + xb + xCounter++
+    xa = xb ^ (xb >>> 9)
+    xb = xc + (xc << 3)
+    xc = ((xc << 21) | (xc >>> 11)) + drawn
+    let row = groupStart
+    for (let left = <f64>drawn * UNIT; row < lastOfGroup; row++) {
+      const chance = realAt(probability, row)
+      if (left < chance) break
+      left -= chance
+    }
+    const modelRow = intAt(rowStart, state) + row - groupStart
+    let outcome = intAt(outcomeStart, modelRow)
+    if (intAt(outcomeStart, modelRow + 1) - outcome > 1) {
+      drawn = ea + eb + counter++
+      ea = eb ^ (eb >>> 9)
+      eb = ec + (ec << 3)
+      ec = ((ec << 21) | (ec >>> 11)) + drawn
+      const half = <i32>(drawn >>> 1)
+      while (half >= intAt(threshold, outcome)) outcome++
+    }
+    const next = intAt(outcomeState, outcome)
+    const reward = realAt(outcomeReward, outcome)
+    const ended = <i32>load<u8>(ending + <usize>next)
+    putAt(visits, row, realAt(visits, row) + 1)
+    store<i32>(seenObservation + ((<usize>age) << 2), group)
+    store<i32>(seenRow + ((<usize>age) << 2), row)
+    putAt(seenReward, age, reward)
+    returned += power * reward
+    power *= discount
+    age++
+    taken++
+    lastState = state
+    lastRow = row
+    lastNext = next
+    lastReward = reward
+    lastEnded = ended
+    state = next
+    if (!ended && age < cap) continue
+    // The returns, counted backwards, and an update for each step.
+    let sum: f64 = 0
+    for (let t = age - 1; t >= 0; t--) {
+      sum = realAt(seenReward, t) + discount * sum
+      putAt(worth, t, sum)
+    }
+    let weight: f64 = 1
+    let sound = true
+    for (let t: i32 = 0; t < age; t++) {
+      const o = intAt(seenObservation, t)
+      const r = intAt(seenRow, t)
+      const g = realAt(worth, t)
+      const baseline = baselineKind == MEAN_BASELINE ? mean : baselineKind == CONSTANT_BASELINE ? baselineConstant : 0
+      const counted = equalWeights ? 1 : weight
+      const updated = realAt(updates, r) + 1
+      putAt(updates, r, updated)
+      if (byVisits) rate = (from * slowness) / (slowness + updated - 1)
+      const step = (rate * counted * (g - baseline)) / temperature
+      const value = realAt(preferences, r) + step
+      if (!(abs<f64>(value) <= most)) {
+        sound = false
+        put(at, 45, o)
+        putReal(at, 12, value)
+        break
+      }
+      const start = intAt(tableStart, o)
+      const end = intAt(tableStart, o + 1)
+      let top: f64 = -Infinity
+      for (let k = start; k < end; k++) {
+        const old = realAt(preferences, k)
+        const chance = realAt(probability, k)
+        putAt(beforePreference, k, old)
+        putAt(beforeProbability, k, chance)
+        if (changed < REMEMBERED) {
+          store<i32>(changedCells + ((<usize>changed) << 2), k)
+          putAt(changedBefore, changed, old)
+        }
+        changed++
+        const moved = old + step * ((k == r ? 1.0 : 0.0) - chance)
+        putAt(preferences, k, moved)
+        if (moved > top) top = moved
+      }
+      const slot = slots + (<usize>o * slotSize << 3)
+      store<f64>(slot, <f64>r)
+      store<f64>(slot, <f64>t, 8)
+      store<f64>(slot, g, 16)
+      store<f64>(slot, counted, 24)
+      store<f64>(slot, <f64>(episodes + 1), 32)
+      store<f64>(slot, rate, 40)
+      if (slotSize > 6) store<f64>(slot, baseline, 48)
+      let total: f64 = 0
+      let k = start
+      for (; k + 1 < end; k += 2) {
+        const x = f64x2.div(f64x2.sub(v128.load(preferences + ((<usize>k) << 3)), f64x2.splat(top)), f64x2.splat(temperature))
+        let powers: v128
+        if (v128.any_true(v128.not(f64x2.ge(x, f64x2.splat(-708)))))
+          powers = f64x2.replace_lane(f64x2.splat(exponential(f64x2.extract_lane(x, 0))), 1, exponential(f64x2.extract_lane(x, 1)))
+        else powers = exponentials(x)
+        v128.store(probability + ((<usize>k) << 3), powers)
+        total += f64x2.extract_lane(powers, 0)
+        total += f64x2.extract_lane(powers, 1)
+      }
+      if (k < end) {
+        const last = exponential((realAt(preferences, k) - top) / temperature)
+        putAt(probability, k, last)
+        total += last
+      }
+      k = start
+      for (; k + 1 < end; k += 2) {
+        const place = probability + ((<usize>k) << 3)
+        v128.store(place, f64x2.div(v128.load(place), f64x2.splat(total)))
+      }
+      if (k < end) putAt(probability, k, realAt(probability, k) / total)
+      putAt(tops, o, top)
+      putAt(sums, o, total)
+      weight *= discount
+    }
+    if (sound && baselineKind == MEAN_BASELINE)
+      for (let t: i32 = 0; t < age; t++) {
+        seen++
+        mean += (realAt(worth, t) - mean) / seen
+      }
+    putAt(returns, episodes, returned)
+    store<i32>(lengths + ((<usize>episodes) << 2), ended ? age : -age)
+    episodes++
+    state = -1
+    if (!sound) break
+  }
+  store<u32>(environment, ea)
+  store<u32>(environment, eb, 4)
+  store<u32>(environment, ec, 8)
+  store<u32>(environment, counter, 12)
+  store<u32>(exploration, xa)
+  store<u32>(exploration, xb, 4)
+  store<u32>(exploration, xc, 8)
+  store<u32>(exploration, xCounter, 12)
+  put(at, 38, state)
+  put(at, 39, age)
+  put(at, 40, episodes)
+  put(at, 41, lastState)
+  put(at, 42, lastRow)
+  put(at, 43, lastNext)
+  put(at, 44, lastEnded)
+  put(at, 46, changed)
+  putReal(at, 6, rate)
+  putReal(at, 7, returned)
+  putReal(at, 8, power)
+  putReal(at, 9, lastReward)
+  putReal(at, 10, seen)
+  putReal(at, 11, mean)
+  return taken
+}

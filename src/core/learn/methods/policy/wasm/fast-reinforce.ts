@@ -1,0 +1,247 @@
+import { advanceFast, type FastSteps } from '../../../fast-steps'
+import type { LearnSettings } from '../../../../settings/settings'
+import { REMEMBERED } from '../../../tabular-learner'
+import type { World } from '../../../world'
+import { exportsOf, moduleOf, REGISTERS, Room, type Registers } from '../../../../wasm/room'
+import { POLICY_SLOT } from '../preference-learner'
+import { Reinforce } from '../reinforce'
+import { EPISODES_CODE } from './episodes-code'
+
+/** Registers of the kernel: the order is that of episodes.as. The first ones are addresses. */
+const INTS = [
+  'observation',
+  'ending',
+  'tableStart',
+  'rowStart',
+  'outcomeStart',
+  'outcomeState',
+  'outcomeReward',
+  'threshold',
+  'startState',
+  'startThreshold',
+  'startGuide',
+  'preferences',
+  'probability',
+  'tops',
+  'sums',
+  'visits',
+  'slots',
+  'returns',
+  'lengths',
+  'environment',
+  'exploration',
+  'starts',
+  'cap',
+  'limit',
+  'until',
+  'byVisits',
+  'equalWeights',
+  'baselineKind',
+  'slotSize',
+  'seenObservation',
+  'seenRow',
+  'seenReward',
+  'worth',
+  'beforePreference',
+  'beforeProbability',
+  'updates',
+  'changedCells',
+  'changedBefore',
+  'state',
+  'age',
+  'episodes',
+  'lastState',
+  'lastRow',
+  'lastNext',
+  'lastEnded',
+  'divergedAt',
+  'changed',
+] as const
+const REALS = [
+  'discount',
+  'temperature',
+  'baselineConstant',
+  'from',
+  'slowness',
+  'most',
+  'rate',
+  'returned',
+  'power',
+  'lastReward',
+  'seen',
+  'mean',
+  'diverged',
+] as const
+const BASELINES: Record<LearnSettings['baseline']['kind'], number> = {
+  none: 0,
+  constant: 1,
+  mean: 2,
+  learned: NaN,
+}
+
+/** Runs that cannot have more steps than this are not worth a memory of their own. */
+const SHORT = 100_000
+
+const episodesModule = moduleOf(EPISODES_CODE)
+
+/** REINFORCE with its kernel in WebAssembly where that is to be had and pays, else plainly. */
+export function createReinforce(world: World, settings: LearnSettings): Reinforce {
+  const worthWhile = settings.episodes * settings.cap > SHORT
+  return (worthWhile ? fastReinforce(world, settings) : null) ?? new Reinforce(world, settings)
+}
+
+/** @returns null where the kernel does not know the settings, or WebAssembly or enough memory is not to be had */
+export function fastReinforce(world: World, settings: LearnSettings): Reinforce | null {
+  const { stepRule, normLimit, entropy, baseline, shape } = settings
+  const isKnown =
+    world.model.outcomeDiscount === null &&
+    stepRule.kind === 'plain' &&
+    normLimit === 0 &&
+    entropy === 0 &&
+    baseline.kind !== 'learned' &&
+    (shape.kind === 'softmax' || world.model.actionLevels === null)
+  const code = isKnown ? episodesModule() : null
+  const room = code && sharedRoom(world, settings)
+  return code && room ? new FastReinforce(world, settings, code, room) : null
+}
+
+function sharedRoom(world: World, settings: LearnSettings): Room | null {
+  const { model, tableRows } = world
+  const { observations, states, rows, outcomes } = model
+  return Room.of(
+    // The world
+    4 * (states + observations + 1 + states + 1 + rows + 1 + 2 * outcomes + 3 * world.startState.length) +
+      8 * outcomes +
+      states +
+      // The learner
+      8 * (6 * tableRows + observations * (POLICY_SLOT.baseline + 3)) +
+      12 * settings.episodes +
+      32 * settings.cap +
+      12 * REMEMBERED,
+    60,
+  )
+}
+
+/**
+ * REINFORCE whose steps are taken by episodes.as when many are asked for. All arrays live in its memory, so that single
+ * steps, snapshots and workings are those of the plain learner; a test holds both to the same bits.
+ */
+class FastReinforce extends Reinforce {
+  private readonly fastSteps: FastSteps = {
+    plain: (limit, episodes) => super.advance(limit, episodes),
+    tick: () => this.tick(),
+    many: (limit, until) => this.many(limit, until),
+    check: () => this.checkStop(),
+  }
+  private readonly run: (registers: number) => number
+  private readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
+
+  constructor(world: World, settings: LearnSettings, code: WebAssembly.Module, room: Room) {
+    super(world, settings, room)
+    this.run = exportsOf<{ run(registers: number): number }>(code, room, 'The episodes').run
+    this.registers = room.registers(INTS, REALS)
+    const { softmax, log } = this
+    const { baseline, learningRate } = settings
+    const rewards = room.floats(world.outcomeReward.length)
+    rewards.set(world.outcomeReward)
+    const ending = room.bytes(world.ending.length)
+    ending.set(world.ending)
+    // The kernel knows one discount for all steps.
+    this.followed.fill(settings.discount)
+    this.registers.set({
+      observation: room.copied(world.observation),
+      ending,
+      tableStart: room.copied(world.tableStart),
+      rowStart: room.copied(world.rowStart),
+      outcomeStart: room.copied(world.outcomeStart),
+      outcomeState: room.copied(world.outcomeState),
+      outcomeReward: rewards,
+      threshold: room.copied(world.threshold),
+      startState: room.copied(world.startState),
+      startThreshold: room.copied(world.startThreshold),
+      startGuide: room.copied(world.startGuide),
+      preferences: softmax.preferences,
+      probability: softmax.probability,
+      tops: softmax.top,
+      sums: softmax.sum,
+      visits: this.visits,
+      slots: this.slots,
+      returns: log.returns,
+      lengths: log.lengths,
+      environment: this.environment.words,
+      exploration: this.exploration.words,
+      starts: world.startState.length,
+      cap: settings.cap,
+      byVisits: learningRate.kind === 'visits' ? 1 : 0,
+      equalWeights: settings.weighting === 'equal' ? 1 : 0,
+      baselineKind: BASELINES[baseline.kind],
+      slotSize: this.slotSize,
+      seenObservation: this.observation,
+      seenRow: this.row,
+      seenReward: this.reward,
+      worth: this.returns,
+      beforePreference: this.beforePreference,
+      beforeProbability: this.beforeProbability,
+      updates: this.updates,
+      changedCells: this.changes.cells,
+      changedBefore: this.changes.before,
+      discount: settings.discount,
+      temperature: settings.temperature,
+      baselineConstant: baseline.kind === 'constant' ? baseline.value : 0,
+      most: this.most,
+      ...(learningRate.kind === 'visits' ? { from: learningRate.from, slowness: learningRate.slowness } : {}),
+    })
+  }
+
+  override advance(limit: number, episodes = Infinity): number {
+    // Updates that are to be noted down are made plainly.
+    return this.notes ? super.advance(limit, episodes) : advanceFast(this, this.fastSteps, limit, episodes)
+  }
+
+  /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
+  private many(limit: number, until: number): number {
+    const { last, log, changes } = this
+    const { whole, reals, int, real } = this.registers
+    whole[int.limit] = limit
+    whole[int.until] = until
+    whole[int.state] = this.state
+    whole[int.age] = this.age
+    whole[int.episodes] = log.count
+    whole[int.lastState] = last.state
+    whole[int.lastRow] = last.row
+    whole[int.lastNext] = last.next
+    reals[real.rate] = this.rate
+    reals[real.returned] = this.returned
+    reals[real.power] = this.power
+    reals[real.lastReward] = last.reward
+    reals[real.seen] = this.seen
+    reals[real.mean] = this.mean
+    const taken = this.run(REGISTERS)
+    this.state = whole[int.state]
+    this.age = whole[int.age]
+    this.exploring = 0
+    this.chosen = -1
+    log.count = whole[int.episodes]
+    last.state = whole[int.lastState]
+    last.row = whole[int.lastRow]
+    last.next = whole[int.lastNext]
+    last.explored = false
+    last.ended = whole[int.lastEnded] === 1 ? 'ending' : this.state < 0 ? 'cap' : 'no'
+    last.reward = reals[real.lastReward]
+    this.rate = reals[real.rate]
+    this.returned = reals[real.returned]
+    this.power = reals[real.power]
+    this.seen = reals[real.seen]
+    this.mean = reals[real.mean]
+    this.steps += taken
+    changes.count = whole[int.changed]
+    const diverged = whole[int.divergedAt]
+    if (diverged >= 0) {
+      // The message names the step that it happened in.
+      this.steps--
+      this.sound(reals[real.diverged], diverged)
+      this.steps++
+    }
+    return taken
+  }
+}
