@@ -210,17 +210,35 @@ export function run(at: usize): i32 {
       }
       const start = intAt(tableStart, o)
       const end = intAt(tableStart, o + 1)
-      let top: f64 = -Infinity
       for (let k = start; k < end; k++) {
+        if (changed < REMEMBERED) {
+          store<i32>(changedCells + ((<usize>changed) << 2), k)
+          putAt(changedBefore, changed, realAt(preferences, k))
+        }
+        changed++
+      }
+      // Two at a time, and the last one alone where the number is odd.
+      const steps = f64x2.splat(step)
+      let tops2 = f64x2.splat(-Infinity)
+      let k = start
+      for (; k + 1 < end; k += 2) {
+        const place = (<usize>k) << 3
+        const old = v128.load(preferences + place)
+        const chance = v128.load(probability + place)
+        v128.store(beforePreference + place, old)
+        v128.store(beforeProbability + place, chance)
+        const isTaken = v128.and(i64x2.eq(i64x2.splat(<i64>(r - k)), i64x2(0, 1)), f64x2.splat(1))
+        const moved = f64x2.add(old, f64x2.mul(steps, f64x2.sub(isTaken, chance)))
+        v128.store(preferences + place, moved)
+        tops2 = f64x2.pmax(tops2, moved)
+      }
+      let top = f64x2.extract_lane(tops2, 0)
+      if (f64x2.extract_lane(tops2, 1) > top) top = f64x2.extract_lane(tops2, 1)
+      if (k < end) {
         const old = realAt(preferences, k)
         const chance = realAt(probability, k)
         putAt(beforePreference, k, old)
         putAt(beforeProbability, k, chance)
-        if (changed < REMEMBERED) {
-          store<i32>(changedCells + ((<usize>changed) << 2), k)
-          putAt(changedBefore, changed, old)
-        }
-        changed++
         const moved = old + step * ((k == r ? 1.0 : 0.0) - chance)
         putAt(preferences, k, moved)
         if (moved > top) top = moved
@@ -234,9 +252,10 @@ export function run(at: usize): i32 {
       store<f64>(slot, rate, 40)
       if (slotSize > 6) store<f64>(slot, baseline, 48)
       let total: f64 = 0
-      let k = start
+      k = start
       for (; k + 1 < end; k += 2) {
-        const x = f64x2.div(f64x2.sub(v128.load(preferences + ((<usize>k) << 3)), f64x2.splat(top)), f64x2.splat(temperature))
+        let x = f64x2.sub(v128.load(preferences + ((<usize>k) << 3)), f64x2.splat(top))
+        if (temperature != 1) x = f64x2.div(x, f64x2.splat(temperature))
         let powers: v128
         if (v128.any_true(v128.not(f64x2.ge(x, f64x2.splat(-708)))))
           powers = f64x2.replace_lane(f64x2.splat(exponential(f64x2.extract_lane(x, 0))), 1, exponential(f64x2.extract_lane(x, 1)))
