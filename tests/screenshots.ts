@@ -111,6 +111,15 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
       await page.getByRole('region', { name: 'Pull by hand' }).getByRole('button', { name: arm }).click()
     await page.getByRole('region', { name: 'The next choice' }).scrollIntoViewIfNeeded()
   },
+  async agents(page) {
+    await open(page, 'Loans of the season', 'learn')
+    await page.getByRole('tab', { name: 'Agents' }).click()
+    const run = page.getByRole('button', { name: 'Run', exact: true })
+    await run.click()
+    await expect(run).toBeDisabled({ timeout: 40_000 })
+    await page.getByLabel('of', { exact: true }).selectOption('best')
+    await page.getByRole('table').last().scrollIntoViewIfNeeded()
+  },
   async seeds(page) {
     await open(page, 'The alarm beam', 'learn')
     await page.getByLabel('Method').selectOption('sarsa')

@@ -1,3 +1,4 @@
+import { clip } from '../../board/clip'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import { meanOf, payOffText, prizesOf, type PayOff } from '../../../core/kinds/bandit/pay-off'
 import { drawNeedle, drawPivot } from '../../board/glyphs'
@@ -250,8 +251,4 @@ export function describeArm(picture: BanditPicture, arm: number, format: (value:
     ...(pulls === undefined ? [] : [`pulled ${formatCount(pulls)} times`]),
   ]
   return `${name}: ${parts.join('; ')}`
-}
-
-function clip(text: string, length: number): string {
-  return text.length > length ? `${text.slice(0, length - 1)}…` : text
 }

@@ -1,3 +1,4 @@
+import { clip } from '../../board/clip'
 import { formatNumber, signedNumber } from '../../../core/formats/number'
 import type { Model } from '../../../core/model/model'
 import { drawPlace, movedBy, READABLE } from '../../board/cell-overlay'
@@ -210,8 +211,4 @@ function middle(path: readonly (readonly [number, number])[]): [number, number] 
   const i = path.length >> 1
   if (path.length % 2) return [path[i][0], path[i][1]]
   return [(path[i - 1][0] + path[i][0]) / 2, (path[i - 1][1] + path[i][1]) / 2]
-}
-
-function clip(text: string, length: number): string {
-  return text.length > length ? `${text.slice(0, length - 1)}…` : text
 }

@@ -4,7 +4,7 @@ import { useStore } from 'zustand'
 import { variable, VARIABLE_IDS, VARIABLES, type Agent, type VariableId } from '../../../core/compare/agents'
 import { meanBand, type PullSums } from '../../../core/compare/pull-sums'
 import type { BanditDocument } from '../../../core/compare/pull-task'
-import { formatCount, formatNumber } from '../../../core/formats/number'
+import { fixedNumber, formatCount, formatNumber } from '../../../core/formats/number'
 import {
   agentNames,
   isBandit,
@@ -298,7 +298,7 @@ function withError(sums: PullSums, of: 'score' | 'regret', digits: number): stri
   const { mean, error } = meanBand(sums, of === 'score' ? sums.score : sums.measures.regret)
   const [at, half] = [mean.at(-1)!, error.at(-1)!]
   if (Number.isNaN(at)) return '–'
-  return `${formatNumber(at, digits)}${Number.isNaN(half) ? '' : ` ± ${formatNumber(half, digits)}`}`
+  return `${fixedNumber(at, digits)}${Number.isNaN(half) ? '' : ` ± ${fixedNumber(half, digits)}`}`
 }
 
 function share(sums: PullSums): string {
