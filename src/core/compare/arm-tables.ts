@@ -65,6 +65,24 @@ export class ArmTables {
     return this.sliced && slices && this.contexts === 1 ? Math.log2(slices.of.length) : 0
   }
 
+  /** Normal arms that are drawn anew and look the same in all pulls, by their means and deviations; null for others. */
+  get normalArms(): {
+    readonly means: readonly number[]
+    readonly deviations: readonly number[]
+    readonly slices: readonly number[]
+  } | null {
+    const { anew = 0, arms } = this.bandit
+    const pays = arms.map((arm) => arm.pays[0])
+    if (anew === 0 || this.contexts > 1 || this.phases > 1 || !this.sliced) return null
+    const normal = pays.flatMap((pay) => (pay.type === 'gaussian' ? [pay] : []))
+    if (normal.length < pays.length) return null
+    return {
+      means: normal.map(({ mean }) => mean),
+      deviations: normal.map(({ deviation }) => deviation),
+      slices: slicesOf(normal[0])!.of,
+    }
+  }
+
   /** Makes the tables those of the bandit that a run meets. */
   drawFor(seed: number, run: number): void {
     const drawn = drawnArms(this.bandit, seed, run)

@@ -1,5 +1,6 @@
 import type { CompileReply, CompileRequest } from '../protocol/compile'
 import type { SeedsReply, SeedsRequest } from '../protocol/seeds'
+import type { LearningRunsReply, LearningRunsRequest } from '../protocol/learning-runs'
 import type { LearnReply, LearnRequest } from '../protocol/learn'
 import type { PlanReply, PlanRequest } from '../protocol/plan'
 import type { PullsReply, PullsRequest } from '../protocol/pulls'
@@ -27,6 +28,10 @@ export function startLearnWorker(): Connection<LearnRequest, LearnReply> {
 
 export function startSeedsWorker(): Connection<SeedsRequest, SeedsReply> {
   return connect(new Worker(new URL('./seeds.worker.ts', import.meta.url)))
+}
+
+export function startLearningRunsWorker(): Connection<LearningRunsRequest, LearningRunsReply> {
+  return connect(new Worker(new URL('./learning-runs.worker.ts', import.meta.url)))
 }
 
 export function startPullsWorker(): Connection<PullsRequest, PullsReply> {

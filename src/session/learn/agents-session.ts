@@ -13,6 +13,7 @@ import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { completeChoice, settingsOf, type LearnChoice } from '../../core/settings/choice'
 import { startPullsWorker, type Connection } from '../../hosts/browser/launcher'
 import type { PullsReply, PullsRequest } from '../../hosts/protocol/pulls'
+import { WorkPool } from '../work-pool'
 import { browserKeptRuns, type KeptRuns } from './kept-run'
 
 /** What is asked about a setting: from, and on by doubling, to. */
@@ -120,16 +121,13 @@ export function createAgentsSession(
     failure: null,
   }))
   let opened = false
-  let connections: Connection<PullsRequest, PullsReply>[] = []
-  let session = 0
+  const pool = new WorkPool<PullsRequest, PullsReply>(cores, startWorker)
   const keep = () => {
     const { agents, runs, pulls, range, results } = store.getState()
     void kept.write('agents', environment, { agents, runs, pulls, range, results })
   }
   const stop = () => {
-    for (const connection of connections) connection.close()
-    connections = []
-    session++
+    pool.stop()
     store.setState({ running: false })
   }
   const setAgents = (agents: readonly Agent[]) => {
@@ -188,7 +186,6 @@ export function createAgentsSession(
           })
       }
       const keys = [...wanted.keys()]
-      const mine = session
       // Earlier results stay only where they are wanted still, and other pictures of the same runs.
       for (const [key, sums] of Object.entries(store.getState().results))
         if (sums.runs === runs && Object.keys(results).length < KEPT_RESULTS) results[key] ??= sums
@@ -199,56 +196,39 @@ export function createAgentsSession(
       // Every agent comes on at the same time; the parts of each are added in their order, so that sums are the same bits.
       const parts = keys.map(() => new Map<number, PullSums>())
       const sums = keys.map(() => emptyPullSums(pulls))
-      let next = 0
-      let left = chunks * keys.length
-      let finished = 0
+      const jobs = Array.from({ length: chunks * keys.length }, (_, i): PullsRequest => {
+        const from = Math.floor(i / keys.length) * size
+        return { type: 'play', task: i % keys.length, from, to: Math.min(runs, from + size) }
+      })
+      let done = 0
       let shownAt = Date.now()
-      const fail = (failure: string) => {
-        if (mine !== session) return
-        stop()
-        store.setState({ failure })
-      }
-      const take = ({ task, from, sums: part }: Extract<PullsReply, { type: 'played' }>) => {
-        parts[task].set(from, part)
-        const sum = sums[task]
-        for (let more = parts[task].get(sum.runs); more; more = parts[task].get(sum.runs)) {
-          parts[task].delete(sum.runs)
-          addPullSums(sum, more)
-        }
-        left--
-        finished += part.runs
-        // Pictures take their time: the work comes first.
-        if (left > 0 && Date.now() < shownAt + SHOWN) return
+      const show = () => {
         shownAt = Date.now()
         store.setState(({ results: before }) => ({
           results: { ...before, ...Object.fromEntries(keys.map((key, i) => [key, { ...sums[i] }])) },
-          done: finished,
+          done,
         }))
-        if (left > 0) return
-        stop()
-        keep()
       }
-      connections = Array.from({ length: Math.max(1, Math.min(left, cores())) }, () => {
-        const connection = startWorker()
-        const more = () => {
-          if (next >= chunks * keys.length) return
-          const task = next % keys.length
-          const from = Math.floor(next / keys.length) * size
-          next++
-          connection.post({ type: 'play', task, from, to: Math.min(runs, from + size) })
-        }
-        connection.listen(
-          (reply) => {
-            if (reply.session !== mine || mine !== session) return
-            if (reply.type === 'failed') return fail(reply.message)
-            more()
-            take(reply)
-          },
-          () => fail('The computation failed.'),
-        )
-        connection.post({ type: 'open', session: mine, tasks: [...wanted.values()] })
-        more()
-        return connection
+      pool.start({
+        open: (session) => ({ type: 'open', session, tasks: [...wanted.values()] }),
+        jobs,
+        take({ task, from, sums: part }) {
+          parts[task].set(from, part)
+          const sum = sums[task]
+          for (let more = parts[task].get(sum.runs); more; more = parts[task].get(sum.runs)) {
+            parts[task].delete(sum.runs)
+            addPullSums(sum, more)
+          }
+          done += part.runs
+          // Pictures take their time: the work comes first.
+          if (Date.now() >= shownAt + SHOWN) show()
+        },
+        finish() {
+          show()
+          store.setState({ running: false })
+          keep()
+        },
+        fail: (failure) => store.setState({ running: false, failure }),
       })
     },
     stop,

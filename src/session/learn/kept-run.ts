@@ -1,5 +1,7 @@
 import { createStore, del, get, set, type UseStore } from 'idb-keyval'
 import type { Agent } from '../../core/compare/agents'
+import type { Contestant } from '../../core/compare/contestant'
+import type { LearningRun } from '../../core/compare/learning-runs'
 import type { PullSums } from '../../core/compare/pull-sums'
 import type { RunSummary } from '../../core/learn/seeds'
 import { completeChoice, type LearnChoice } from '../../core/settings/choice'
@@ -54,12 +56,20 @@ export interface KeptAgents {
   readonly results: Readonly<Record<string, PullSums>>
 }
 
+/** Contestants with the runs that were made. */
+export interface KeptComparison {
+  readonly contestants: readonly Contestant[]
+  readonly runs: number
+  readonly results: Readonly<Record<string, readonly LearningRun[]>>
+}
+
 /** What a browser keeps of runs, for each environment; any that is missing is undefined. */
 interface Kept {
   readonly frame: KeptFrame
   readonly place: KeptPlace
   readonly seeds: KeptSeeds
   readonly agents: KeptAgents
+  readonly comparison: KeptComparison
 }
 
 /** Where browsers keep it: on this machine, one run for each environment. Without a database nothing is kept. */

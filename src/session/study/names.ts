@@ -2,11 +2,20 @@
  * What a study can show, by name. What each of them is stands with what draws it: `STAGES`, `VIEWS` and `LAYERS` in
  * the interface, which do not compile while one is missing.
  */
-export const STAGE_NAMES = ['build', 'plan', 'learn'] as const
+export const STAGE_NAMES = ['build', 'plan', 'learn', 'compare'] as const
 export type Stage = (typeof STAGE_NAMES)[number]
 
 /** The ways to look at an environment. */
-export const VIEW_NAMES = ['board', 'table', 'text', 'curve', 'horizon', 'landscape', 'agents'] as const
+export const VIEW_NAMES = [
+  'board',
+  'table',
+  'text',
+  'curve',
+  'horizon',
+  'landscape',
+  'agents',
+  'comparison',
+] as const
 export type View = (typeof VIEW_NAMES)[number]
 
 /** What can lie over a board. */

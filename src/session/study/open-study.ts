@@ -3,6 +3,7 @@ import { createCheckpointShelf } from '../learn/checkpoint-shelf'
 import { createCourse } from '../learn/course'
 import { createLearnSession } from '../learn/learn-session'
 import type { RunLink } from '../learn/run-link'
+import { createCompareSession } from '../compare/compare-session'
 import { createAgentsSession } from '../learn/agents-session'
 import { createSeedsSession } from '../learn/seeds-session'
 import { createTrialsSession } from '../learn/trials-session'
@@ -41,6 +42,7 @@ export function openStudy(
     learn: createLearnSession(record.id, record.document, link),
     seeds: createSeedsSession(record.id),
     agents: createAgentsSession(record.id),
+    compare: createCompareSession(record.id),
     trials: createTrialsSession(),
     kept: createCheckpointShelf(record.id),
     course: createCourse(),

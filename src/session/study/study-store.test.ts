@@ -53,6 +53,23 @@ describe('history', () => {
 })
 
 describe('saving', () => {
+  it('loses nothing when the page goes away while a save is on its way', async () => {
+    const { store, save } = open(vi.fn(() => new Promise<never>(() => {})))
+    store.getState().edit(floors[1])
+    await vi.advanceTimersByTimeAsync(5000)
+    store.getState().edit(floors[2])
+    store.getState().leave()
+    // The second is made from the revision that the first one makes.
+    expect(save.mock.calls).toEqual([
+      ['x', 1, floors[1]],
+      ['x', 2, floors[2]],
+    ])
+    store.getState().undo()
+    store.getState().leave()
+    // What is on its way already is not sent again.
+    expect(save).toHaveBeenCalledTimes(2)
+  })
+
   it('waits for quiet, saves the last document once, and names the revision', async () => {
     const { store, save } = open()
     store.getState().edit(floors[1])

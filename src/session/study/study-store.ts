@@ -45,6 +45,8 @@ export interface StudyState {
   setSpread(spread: boolean): void
   /** Saves now what is not saved yet. */
   save(): Promise<void>
+  /** Saves while the page goes away, when no answer can be waited for. */
+  leave(): void
 }
 
 /** The layers that are on at first, unless a kind of environment has others. */
@@ -69,6 +71,8 @@ export function createStudyStore(
   let lastStroke = 0
   let timer: ReturnType<typeof setTimeout> | undefined
   let running: Promise<void> | undefined
+  /** What the save on its way carries. */
+  let sent: EnvironmentDocument | undefined
 
   return createStore<StudyState>()((set, get) => {
     const put = (document: EnvironmentDocument, history: Pick<StudyState, 'past' | 'future'>) => {
@@ -132,6 +136,7 @@ export function createStudyStore(
         }
         if (saving.state === 'stale') return
         set({ saving: { state: 'saving' } })
+        sent = document
         running = save(record.id, revision, document)
           .then(
             (receipt) => {
@@ -147,6 +152,13 @@ export function createStudyStore(
           )
           .finally(() => (running = undefined))
         await running
+      },
+      leave() {
+        const { document, saving } = get()
+        if (!running) void get().save()
+        else if (document !== sent && saving.state !== 'stale')
+          // The one on its way makes the next revision; if it is refused, so is this.
+          void save(record.id, revision + 1, document).catch(() => {})
       },
     }
   })

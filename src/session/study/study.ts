@@ -1,4 +1,5 @@
 import type { StoreApi } from 'zustand'
+import type { CompareSession } from '../compare/compare-session'
 import type { AgentsSession } from '../learn/agents-session'
 import type { CheckpointShelf } from '../learn/checkpoint-shelf'
 import type { Course } from '../learn/course'
@@ -24,6 +25,8 @@ export interface Study {
   readonly seeds: SeedsSession
   /** Many agents on many runs, where the environment is a bandit. */
   readonly agents: AgentsSession
+  /** Agents that learn, compared on many runs. */
+  readonly compare: CompareSession
   /** Episodes without learning. */
   readonly trials: TrialsSession
   /** Learned tables that were kept. */

@@ -5,7 +5,16 @@ import { stateAt } from './cursor'
 import type { Study } from './study'
 
 /** Keeps the run with the model on the board and with the selected state. */
-export function wireLearning({ study, model, learn, seeds, agents, trials, course }: Study): () => void {
+export function wireLearning({
+  study,
+  model,
+  learn,
+  seeds,
+  agents,
+  compare,
+  trials,
+  course,
+}: Study): () => void {
   const compiledNow = () => model.store.getState().compiled
   const stops = [
     follow(
@@ -21,6 +30,13 @@ export function wireLearning({ study, model, learn, seeds, agents, trials, cours
         )
         seeds.open(compiled.model)
         agents.open(document, learn.store.getState().choice)
+      },
+    ),
+    follow(
+      [study],
+      () => [study.getState().stage === 'compare'] as const,
+      (shown) => {
+        if (shown) compare.open()
       },
     ),
     // Trials belong to a model; what goes on in the run puts the trial that is watched away.
@@ -43,6 +59,7 @@ export function wireLearning({ study, model, learn, seeds, agents, trials, cours
     learn.close()
     seeds.stop()
     agents.stop()
+    compare.stop()
     trials.stop()
     course.stop()
   }

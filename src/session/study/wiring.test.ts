@@ -12,6 +12,7 @@ import { gridDocument } from '../../core/testing/models'
 import { CompileHost } from '../../hosts/compile-host'
 import { LearnHost } from '../../hosts/learn-host'
 import { PlanHost } from '../../hosts/plan-host'
+import { LearningRunsHost } from '../../hosts/learning-runs-host'
 import { PullsHost } from '../../hosts/pulls-host'
 import { SeedsHost } from '../../hosts/seeds-host'
 import { holds, inProcess } from '../../hosts/testing/in-process'
@@ -20,6 +21,7 @@ import { createCheckpointShelf } from '../learn/checkpoint-shelf'
 import { createCourse } from '../learn/course'
 import type { KeptRuns } from '../learn/kept-run'
 import { createLearnSession } from '../learn/learn-session'
+import { createCompareSession } from '../compare/compare-session'
 import { createAgentsSession } from '../learn/agents-session'
 import { createSeedsSession } from '../learn/seeds-session'
 import { createTrialsSession } from '../learn/trials-session'
@@ -64,6 +66,7 @@ function open(document: EnvironmentDocument = HALL, stage: 'build' | 'plan' | 'l
     drive: createPlanDrive(plan, beside),
     learn: createLearnSession('e', document, null, NOWHERE, inProcess(LearnHost.create)),
     seeds: createSeedsSession('e', NOWHERE, () => 2, inProcess(SeedsHost.create)),
+    compare: createCompareSession('e', NOWHERE, () => 2, inProcess(LearningRunsHost.create)),
     agents: createAgentsSession('e', NOWHERE, () => 2, inProcess(PullsHost.create)),
     trials: createTrialsSession(inProcess(TrialsHost.create)),
     kept: createCheckpointShelf('e'),

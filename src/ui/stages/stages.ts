@@ -1,5 +1,6 @@
 import type { Stage } from '../../session/study/names'
 import { buildStage } from './building/stage'
+import { compareStage } from './compare/stage'
 import { learnStage } from './learn/stage'
 import { planStage } from './plan/stage'
 import type { StageView } from './stage'
@@ -9,4 +10,5 @@ export const STAGES = {
   build: buildStage,
   plan: planStage,
   learn: learnStage,
+  compare: compareStage,
 } as const satisfies Readonly<Record<Stage, StageView>>

@@ -66,6 +66,7 @@ function LayerChoice() {
 function ViewChoice() {
   const { view, offered } = useViews()
   const setView = useStudy((state) => state.setView)
+  if (offered.length < 2) return null
   return (
     <div className="ml-auto flex" role="group" aria-label="View">
       {offered.map((each) => (

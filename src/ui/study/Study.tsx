@@ -122,7 +122,7 @@ function useSavingOnLeave({ study }: StudyParts): void {
   useEffect(() => {
     const leave = (event: BeforeUnloadEvent) => {
       if (study.getState().saving.state === 'saved') return
-      void study.getState().save()
+      study.getState().leave()
       event.preventDefault()
     }
     window.addEventListener('beforeunload', leave)

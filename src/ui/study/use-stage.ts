@@ -21,7 +21,7 @@ export function useViews(): { view: View; offered: readonly View[] } {
   const { stage } = useStage()
   const chosen = useStudy((state) => state.view)
   const offered = stage.views(parts)
-  return { view: offered.includes(chosen) ? chosen : 'board', offered }
+  return { view: offered.includes(chosen) ? chosen : offered[0], offered }
 }
 
 /** What the last step changed, where the stage has steps. */

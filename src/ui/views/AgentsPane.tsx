@@ -6,6 +6,7 @@ import { agentName, variable } from '../../core/compare/agents'
 import {
   lastPulls,
   meanBand,
+  type MeanBand,
   PULL_MEASURE_IDS,
   PULL_MEASURES,
   type PullMeasure,
@@ -14,7 +15,7 @@ import type { Compiled } from '../../core/kinds/kinds'
 import { formatCount } from '../../core/formats/number'
 import { agentNames, isBandit, studyOf, taskKey, type AgentsState } from '../../session/learn/agents-session'
 import type { BanditDocument } from '../../core/compare/pull-task'
-import { agentsChart, fraction, type BandLine } from '../charts/agents-chart'
+import { bandChart, fraction, type BandLine } from '../charts/band-chart'
 import { EChart } from '../charts/EChart'
 import { Button } from '../parts/Button'
 import { Checkbox } from '../parts/Checkbox'
@@ -43,14 +44,14 @@ export function AgentsPane(_: { compiled: Compiled | null }) {
     () =>
       lines.length
         ? picture === 'curves'
-          ? agentsChart(lines, {
+          ? bandChart(lines, {
               x: { name: 'pull', min: logarithmic ? 1 : 0, max: pulls },
               along: logarithmic ? 'tens' : 'even',
               y: PULL_MEASURES[measure].axis,
               share: PULL_MEASURES[measure].share,
               bands,
             })
-          : agentsChart(lines, {
+          : bandChart(lines, {
               x: { name: 'value of the setting', min: range.from, max: range.to },
               along: 'doublings',
               y: `average reward over the first ${formatCount(pulls)} pulls`,
@@ -144,7 +145,7 @@ function curvesOf(state: AgentsState, document: BanditDocument, measure: PullMea
   return agents.flatMap(({ id, choice }, i): BandLine[] => {
     const sums = results[taskKey(document, choice, runs, pulls)]
     if (hidden.has(id) || !sums?.runs) return []
-    return [{ title: names[i], look: id, x, ...meanBand(sums, sums.measures[measure]) }]
+    return [{ title: names[i], look: id, x, ...aroundMean(meanBand(sums, sums.measures[measure])) }]
   })
 }
 
@@ -162,8 +163,8 @@ function studyLines(state: AgentsState, document: BanditDocument): BandLine[] {
     const points = studyOf(agent, range).flatMap(([value, choice]) => {
       const sums = results[taskKey(document, choice, runs, pulls)]
       if (!sums?.runs) return []
-      const { mean, error } = meanBand(sums, sums.score)
-      return [{ value, mean: mean[0], error: error[0] }]
+      const { middle, low, high } = aroundMean(meanBand(sums, sums.score))
+      return [{ value, middle: middle[0], low: low[0], high: high[0] }]
     })
     if (!points.length) return []
     return [
@@ -171,9 +172,19 @@ function studyLines(state: AgentsState, document: BanditDocument): BandLine[] {
         title: `${agentName(agent.choice, agent.varied)}: ${variable(agent.varied).name(agent.choice)}`,
         look: agent.id,
         x: points.map(({ value }) => value),
-        mean: points.map(({ mean }) => mean),
-        error: points.map(({ error }) => error),
+        middle: points.map(({ middle }) => middle),
+        low: points.map(({ low }) => low),
+        high: points.map(({ high }) => high),
       },
     ]
   })
+}
+
+/** The mean, and the ends of its interval. */
+function aroundMean({ mean, error }: MeanBand): Pick<BandLine, 'middle' | 'low' | 'high'> {
+  return {
+    middle: mean,
+    low: mean.map((value, i) => value - error[i]),
+    high: mean.map((value, i) => value + error[i]),
+  }
 }

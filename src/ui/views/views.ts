@@ -19,6 +19,10 @@ const AgentsPane = dynamic(() => import('./AgentsPane').then((module) => module.
   loading: Waiting,
 })
 
+const ComparisonPane = dynamic(() => import('./ComparisonPane').then((module) => module.ComparisonPane), {
+  loading: Waiting,
+})
+
 /** Every way to look at an environment, once. */
 export const VIEWS: Readonly<Record<View, ViewEntry>> = {
   board: { title: 'Board', layered: true, needsModel: false, Pane: BoardsPane },
@@ -27,5 +31,6 @@ export const VIEWS: Readonly<Record<View, ViewEntry>> = {
   curve: { title: 'Curve', layered: false, needsModel: true, Pane: CurvePane },
   landscape: { title: 'Landscape', layered: false, needsModel: true, Pane: LandscapePane },
   agents: { title: 'Agents', layered: false, needsModel: false, Pane: AgentsPane },
+  comparison: { title: 'Comparison', layered: false, needsModel: false, Pane: ComparisonPane },
   horizon: { title: 'Steps to go', layered: true, needsModel: true, Pane: HorizonPane },
 }

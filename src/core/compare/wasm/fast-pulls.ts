@@ -77,11 +77,16 @@ const INTS = [
   'layers',
   'bits',
   'records',
+  'problem',
+  'writtenMeans',
+  'deviations',
+  'slices',
 ] as const
-const REALS = ['most', 'temperature', 'baselineConstant', 'total', 'regret'] as const
+const REALS = ['most', 'temperature', 'baselineConstant', 'total', 'regret', 'anew', 'rewardLimit'] as const
 
 interface Kernel {
   run(registers: number): number
+  redraw(registers: number): void
   add(numbers: number, sums: number, squares: number, length: number): void
 }
 
@@ -115,7 +120,15 @@ function roomFor(task: PullTask): Room | null {
   const cells = contexts * bandit.arms.length
   return Room.of(
     4 * (rows + 1 + 3 * outcomes + 5 * contexts + 12) +
-      8 * (outcomes + 10 * cells + 2 * contexts + 3 * task.pulls + 10 + ZIGGURAT + 9 * pointsOf(task.pulls)),
+      8 *
+        (outcomes +
+          64 +
+          12 * cells +
+          2 * contexts +
+          3 * task.pulls +
+          10 +
+          ZIGGURAT +
+          9 * pointsOf(task.pulls)),
     60,
   )
 }
@@ -139,6 +152,8 @@ class FastPlayer implements PullPlayer {
   /** Arrays that begin a run with zeros. */
   private readonly fresh: readonly (Float64Array | Int32Array)[]
   private readonly more: Float64Array
+  /** Where all arms are normal and drawn anew, the kernel does it. */
+  private readonly problem: Int32Array | null
   private readonly words: Readonly<Record<'environment' | 'exploration' | 'ties', Int32Array>>
   private readonly outs: readonly (readonly [numbers: Float64Array, sums: Sums])[]
   private sums: PullSums
@@ -182,6 +197,13 @@ class FastPlayer implements PullPlayer {
     const rates = stretch(room, task, settings.learningRate, level)
     const logs = room.floats(pulls + 1)
     for (let n = 1; n <= pulls; n++) logs[n] = logarithm(n)
+    const normal = this.tables.normalArms
+    this.problem = normal && room.ints(4)
+    const filled = (numbers: readonly number[]) => {
+      const copy = room.floats(numbers.length)
+      copy.set(numbers)
+      return copy
+    }
     const { outcomeStart, outcomeContext, outcomeReward, threshold, guide, startThreshold, startGuide, gap } =
       this.tables
     const { values, best, first, count } = this.greedy
@@ -211,6 +233,15 @@ class FastPlayer implements PullPlayer {
       layers: ziggurat(room),
       bits: this.tables.bits,
       records: room.floats(4 * arms),
+      ...(normal && this.problem
+        ? {
+            problem: this.problem,
+            writtenMeans: filled(normal.means),
+            deviations: filled(normal.deviations),
+            slices: filled(normal.slices),
+            anew: task.document.bandit.anew,
+          }
+        : {}),
       rewardOut: out.reward,
       bestOut: out.best,
       regretOut: out.regret,
@@ -223,7 +254,15 @@ class FastPlayer implements PullPlayer {
     const { task, registers, greedy, words, sums, kernel } = this
     const { settings, pulls } = task
     const { seed, start } = settings
-    this.tables.drawFor(seed, run)
+    let rewardLimit: number
+    if (this.problem) {
+      new RandomStream(seed, 'problem', run, this.problem)
+      kernel.redraw(REGISTERS)
+      rewardLimit = registers.reals[registers.real.rewardLimit]
+    } else {
+      this.tables.drawFor(seed, run)
+      rewardLimit = this.tables.rewardLimit
+    }
     for (const array of this.fresh) array.fill(0)
     this.more.fill(this.startOfSeen)
     if (start.kind === 'random') {
@@ -235,7 +274,7 @@ class FastPlayer implements PullPlayer {
     new RandomStream(seed, 'environment', run, words.environment)
     new RandomStream(seed, 'exploration', run, words.exploration)
     new RandomStream(seed, 'ties', run, words.ties)
-    registers.reals[registers.real.most] = divergedBeyond(settings, this.tables.rewardLimit)
+    registers.reals[registers.real.most] = divergedBeyond(settings, rewardLimit)
     sums.runs++
     if (kernel.run(REGISTERS) < pulls) {
       sums.diverged++

@@ -560,6 +560,44 @@ export function run(at: usize): i32 {
   return pulls
 }
 
+/** Draws normal arms anew, without contexts; the largest reward in size goes to a register. */
+export function redraw(at: usize): void {
+  const arms = int(at, 1)
+  const rewards: usize = int(at, 10)
+  const gap: usize = int(at, 15)
+  const layers: usize = int(at, 41)
+  const words: usize = int(at, 44)
+  const written: usize = int(at, 45)
+  const deviations: usize = int(at, 46)
+  const slices: usize = int(at, 47)
+  const anew = real(at, 5)
+  const count = 1 << int(at, 42)
+  let best: f64 = -Infinity
+  let limit: f64 = 0
+  let place = rewards
+  for (let arm = 0; arm < arms; arm++) {
+    const shift = anew * gaussian(words, layers)
+    const mean = realAt(written, arm) + shift
+    const deviation = realAt(deviations, arm)
+    putAt(gap, arm, mean)
+    if (mean > best) best = mean
+    const means = f64x2.splat(mean)
+    const widths = f64x2.splat(deviation)
+    for (let k = 0; k < count; k += 2) {
+      v128.store(place, f64x2.add(means, f64x2.mul(widths, v128.load(slices + ((<usize>k) << 3)))))
+      place += 16
+    }
+    // The slices go from the lowest to the highest.
+    limit = max<f64>(limit, max<f64>(abs<f64>(load<f64>(place - 8)), abs<f64>(load<f64>(place - (<usize>count << 3)))))
+  }
+  const nothing = 1e-12 * max<f64>(1, abs<f64>(best))
+  for (let arm = 0; arm < arms; arm++) {
+    const missed = best - realAt(gap, arm)
+    putAt(gap, arm, missed <= nothing ? 0 : missed)
+  }
+  putReal(at, 6, limit)
+}
+
 /** Adds numbers and their squares to sums, two at a time. */
 export function add(numbers: usize, sums: usize, squares: usize, length: i32): void {
   const end = numbers + ((<usize>length) << 3)

@@ -12,13 +12,12 @@ import {
   wantedChoices,
   type AgentsState,
 } from '../../../session/learn/agents-session'
-import { lineLook } from '../../charts/line-looks'
+import { LineSwatch } from '../../charts/LineSwatch'
 import { Button } from '../../parts/Button'
 import { Checkbox } from '../../parts/Checkbox'
 import { Icon } from '../../parts/Icon'
 import { NumberField } from '../../parts/NumberField'
 import { LineSelect } from '../../parts/Select'
-import { colourAsProperty } from '../../board/svg-pen'
 import { useCovered, useParts, useStudy } from '../../study/study-context'
 
 /** The agents that are compared, and the runs that are asked of them. */
@@ -158,22 +157,11 @@ function AgentLine({
 }) {
   const { agents, learn } = useParts()
   const { id, choice, varied } = agent
-  const { colour, dash } = lineLook(id)
   const can = VARIABLE_IDS.filter((each) => variable(each).has(choice))
   return (
     <li className="text-[13px]">
       <div className="flex items-center gap-1.5">
-        <svg width="24" height="8" aria-hidden className="shrink-0">
-          <line
-            x1="0"
-            x2="24"
-            y1="4"
-            y2="4"
-            strokeWidth="2.5"
-            stroke={colourAsProperty(colour)}
-            strokeDasharray={{ solid: undefined, dashed: '7 4', dotted: '2 3' }[dash]}
-          />
-        </svg>
+        <LineSwatch look={id} />
         <Checkbox
           className="min-w-0 flex-1"
           checked={!hidden}

@@ -56,51 +56,47 @@ function exponential(x: f64): f64 {
 
 /** Takes up to `limit` steps; stops once `until` episodes are finished. @returns the steps taken */
 export function run(at: usize): i32 {
-  const observation: usize = int(at, 0)
-  const ending: usize = int(at, 1)
+  const stateRecords: usize = int(at, 0)
+  const outcomeRecords: usize = int(at, 1)
   const tableStart: usize = int(at, 2)
-  const rowStart: usize = int(at, 3)
-  const outcomeStart: usize = int(at, 4)
-  const outcomeState: usize = int(at, 5)
-  const outcomeReward: usize = int(at, 6)
-  const threshold: usize = int(at, 7)
-  const startState: usize = int(at, 8)
-  const startThreshold: usize = int(at, 9)
-  const startGuide: usize = int(at, 10)
-  const preferences: usize = int(at, 11)
-  const probability: usize = int(at, 12)
-  const tops: usize = int(at, 13)
-  const sums: usize = int(at, 14)
-  const visits: usize = int(at, 15)
-  const slots: usize = int(at, 16)
-  const returns: usize = int(at, 17)
-  const lengths: usize = int(at, 18)
-  const environment: usize = int(at, 19)
-  const exploration: usize = int(at, 20)
-  const starts = int(at, 21)
-  const cap = int(at, 22)
-  const limit = int(at, 23)
-  const until = int(at, 24)
-  const byVisits = int(at, 25)
-  const equalWeights = int(at, 26)
-  const baselineKind = int(at, 27)
-  const slotSize = <usize>int(at, 28)
-  const seenObservation: usize = int(at, 29)
-  const seenRow: usize = int(at, 30)
-  const seenReward: usize = int(at, 31)
-  const worth: usize = int(at, 32)
-  const beforePreference: usize = int(at, 33)
-  const beforeProbability: usize = int(at, 34)
-  const updates: usize = int(at, 35)
-  const changedCells: usize = int(at, 36)
-  const changedBefore: usize = int(at, 37)
-  let state = int(at, 38)
-  let age = int(at, 39)
-  let episodes = int(at, 40)
-  let lastState = int(at, 41)
-  let lastRow = int(at, 42)
-  let lastNext = int(at, 43)
-  let lastEnded = int(at, 44)
+  const outcomeStart: usize = int(at, 3)
+  const startState: usize = int(at, 4)
+  const startThreshold: usize = int(at, 5)
+  const startGuide: usize = int(at, 6)
+  const preferences: usize = int(at, 7)
+  const probability: usize = int(at, 8)
+  const tops: usize = int(at, 9)
+  const sums: usize = int(at, 10)
+  const visits: usize = int(at, 11)
+  const slots: usize = int(at, 12)
+  const returns: usize = int(at, 13)
+  const lengths: usize = int(at, 14)
+  const environment: usize = int(at, 15)
+  const exploration: usize = int(at, 16)
+  const starts = int(at, 17)
+  const cap = int(at, 18)
+  const limit = int(at, 19)
+  const until = int(at, 20)
+  const byVisits = int(at, 21)
+  const equalWeights = int(at, 22)
+  const baselineKind = int(at, 23)
+  const slotSize = <usize>int(at, 24)
+  const seenObservation: usize = int(at, 25)
+  const seenRow: usize = int(at, 26)
+  const seenReward: usize = int(at, 27)
+  const worth: usize = int(at, 28)
+  const beforePreference: usize = int(at, 29)
+  const beforeProbability: usize = int(at, 30)
+  const updates: usize = int(at, 31)
+  const changedCells: usize = int(at, 32)
+  const changedBefore: usize = int(at, 33)
+  let state = int(at, 34)
+  let age = int(at, 35)
+  let episodes = int(at, 36)
+  let lastState = int(at, 37)
+  let lastRow = int(at, 38)
+  let lastNext = int(at, 39)
+  let lastEnded = int(at, 40)
   const discount = real(at, 0)
   const temperature = real(at, 1)
   const baselineConstant = real(at, 2)
@@ -123,7 +119,7 @@ export function run(at: usize): i32 {
   let xb = load<u32>(exploration, 4)
   let xc = load<u32>(exploration, 8)
   let xCounter = load<u32>(exploration, 12)
-  put(at, 45, -1)
+  put(at, 41, -1)
   while (taken < limit && episodes < until) {
     if (state < 0) {
       if (starts == 1) state = intAt(startState, 0)
@@ -142,9 +138,11 @@ export function run(at: usize): i32 {
       power = 1
     }
     changed = 0
-    const group = intAt(observation, state)
-    const groupStart = intAt(tableStart, group)
-    const lastOfGroup = intAt(tableStart, group + 1) - 1
+    // A state is a record: its observation, that one's first and last row, its own first row in the model.
+    const record = stateRecords + ((<usize>state) << 4)
+    const group = load<i32>(record)
+    const groupStart = load<i32>(record, 4)
+    const lastOfGroup = load<i32>(record, 8)
     let drawn = xa + xb + xCounter++
     xa = xb ^ (xb >>> 9)
     xb = xc + (xc << 3)
@@ -155,19 +153,22 @@ export function run(at: usize): i32 {
       if (left < chance) break
       left -= chance
     }
-    const modelRow = intAt(rowStart, state) + row - groupStart
-    let outcome = intAt(outcomeStart, modelRow)
-    if (intAt(outcomeStart, modelRow + 1) - outcome > 1) {
+    const modelRow = load<i32>(record, 12) + row - groupStart
+    const firstOutcome = intAt(outcomeStart, modelRow)
+    // An outcome is one: threshold, next state (less than 0, all bits turned, for an ending), reward.
+    let outcome = outcomeRecords + ((<usize>firstOutcome) << 4)
+    if (intAt(outcomeStart, modelRow + 1) - firstOutcome > 1) {
       drawn = ea + eb + counter++
       ea = eb ^ (eb >>> 9)
       eb = ec + (ec << 3)
       ec = ((ec << 21) | (ec >>> 11)) + drawn
       const half = <i32>(drawn >>> 1)
-      while (half >= intAt(threshold, outcome)) outcome++
+      while (half >= load<i32>(outcome)) outcome += 16
     }
-    const next = intAt(outcomeState, outcome)
-    const reward = realAt(outcomeReward, outcome)
-    const ended = <i32>load<u8>(ending + <usize>next)
+    const to = load<i32>(outcome, 4)
+    const ended = <i32>(to < 0)
+    const next = ended ? ~to : to
+    const reward = load<f64>(outcome, 8)
     putAt(visits, row, realAt(visits, row) + 1)
     store<i32>(seenObservation + ((<usize>age) << 2), group)
     store<i32>(seenRow + ((<usize>age) << 2), row)
@@ -204,7 +205,7 @@ export function run(at: usize): i32 {
       const value = realAt(preferences, r) + step
       if (!(abs<f64>(value) <= most)) {
         sound = false
-        put(at, 45, o)
+        put(at, 41, o)
         putReal(at, 12, value)
         break
       }
@@ -298,14 +299,14 @@ export function run(at: usize): i32 {
   store<u32>(exploration, xb, 4)
   store<u32>(exploration, xc, 8)
   store<u32>(exploration, xCounter, 12)
-  put(at, 38, state)
-  put(at, 39, age)
-  put(at, 40, episodes)
-  put(at, 41, lastState)
-  put(at, 42, lastRow)
-  put(at, 43, lastNext)
-  put(at, 44, lastEnded)
-  put(at, 46, changed)
+  put(at, 34, state)
+  put(at, 35, age)
+  put(at, 36, episodes)
+  put(at, 37, lastState)
+  put(at, 38, lastRow)
+  put(at, 39, lastNext)
+  put(at, 40, lastEnded)
+  put(at, 42, changed)
   putReal(at, 6, rate)
   putReal(at, 7, returned)
   putReal(at, 8, power)

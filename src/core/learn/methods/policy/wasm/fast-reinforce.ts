@@ -9,14 +9,10 @@ import { EPISODES_CODE } from './episodes-code'
 
 /** Registers of the kernel: the order is that of episodes.as. The first ones are addresses. */
 const INTS = [
-  'observation',
-  'ending',
+  'stateRecords',
+  'outcomeRecords',
   'tableStart',
-  'rowStart',
   'outcomeStart',
-  'outcomeState',
-  'outcomeReward',
-  'threshold',
   'startState',
   'startThreshold',
   'startGuide',
@@ -110,9 +106,8 @@ function sharedRoom(world: World, settings: LearnSettings): Room | null {
   const { observations, states, rows, outcomes } = model
   return Room.of(
     // The world
-    4 * (states + observations + 1 + states + 1 + rows + 1 + 2 * outcomes + 3 * world.startState.length) +
-      8 * outcomes +
-      states +
+    4 * (4 * states + observations + 1 + rows + 1 + 3 * world.startState.length) +
+      16 * outcomes +
       // The learner
       8 * (6 * tableRows + observations * (POLICY_SLOT.baseline + 3)) +
       12 * settings.episodes +
@@ -120,6 +115,28 @@ function sharedRoom(world: World, settings: LearnSettings): Room | null {
       12 * REMEMBERED,
     60,
   )
+}
+
+/** [states x 4] what is asked of a state when a step is taken, in one place: see episodes.as. */
+function stateRecords({ model, tableStart, rowStart }: World, room: Room): Int32Array {
+  const records = room.ints(4 * model.states)
+  model.observation.forEach((o, s) =>
+    records.set([o, tableStart[o], tableStart[o + 1] - 1, rowStart[s]], 4 * s),
+  )
+  return records
+}
+
+/** [outcomes x 16 bytes] likewise of an outcome. */
+function outcomeRecords({ model, threshold, ending }: World, room: Room): Float64Array {
+  const records = room.floats(2 * model.outcomes)
+  const ints = new Int32Array(records.buffer, records.byteOffset, 2 * records.length)
+  for (let i = 0; i < model.outcomes; i++) {
+    const next = model.outcomeState[i]
+    ints[4 * i] = threshold[i]
+    ints[4 * i + 1] = ending[next] ? ~next : next
+    records[2 * i + 1] = model.outcomeReward[i]
+  }
+  return records
 }
 
 /**
@@ -142,21 +159,13 @@ class FastReinforce extends Reinforce {
     this.registers = room.registers(INTS, REALS)
     const { softmax, log } = this
     const { baseline, learningRate } = settings
-    const rewards = room.floats(world.outcomeReward.length)
-    rewards.set(world.outcomeReward)
-    const ending = room.bytes(world.ending.length)
-    ending.set(world.ending)
     // The kernel knows one discount for all steps.
     this.followed.fill(settings.discount)
     this.registers.set({
-      observation: room.copied(world.observation),
-      ending,
+      stateRecords: stateRecords(world, room),
+      outcomeRecords: outcomeRecords(world, room),
       tableStart: room.copied(world.tableStart),
-      rowStart: room.copied(world.rowStart),
       outcomeStart: room.copied(world.outcomeStart),
-      outcomeState: room.copied(world.outcomeState),
-      outcomeReward: rewards,
-      threshold: room.copied(world.threshold),
       startState: room.copied(world.startState),
       startThreshold: room.copied(world.startThreshold),
       startGuide: room.copied(world.startGuide),

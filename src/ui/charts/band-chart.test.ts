@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { agentsChart, fraction, type BandLine } from './agents-chart'
+import { bandChart, fraction, type BandLine } from './band-chart'
 import { lineLook } from './line-looks'
 
 const LINE: BandLine = {
   title: 'greedy',
   look: 0,
   x: [1, 2, 3],
-  mean: [0, 0.62, NaN],
-  error: [0.1, 0.2, NaN],
+  middle: [0, 0.62, NaN],
+  low: [-0.1, 0.42, NaN],
+  high: [0.1, 0.82, NaN],
 }
 const AXES = {
   x: { name: 'pull', min: 0, max: 3 },
@@ -26,8 +27,8 @@ interface Option {
     renderItem?(params: unknown, api: { coord(point: number[]): number[] }): { shape: { points: number[][] } }
   }[]
 }
-const option = (lines: BandLine[], axes: Parameters<typeof agentsChart>[1]) =>
-  agentsChart(lines, axes)((colour) => JSON.stringify(colour)) as unknown as Option
+const option = (lines: BandLine[], axes: Parameters<typeof bandChart>[1]) =>
+  bandChart(lines, axes)((colour) => JSON.stringify(colour)) as unknown as Option
 
 describe('the picture of many agents', () => {
   it('draws what is known, within its interval', () => {
@@ -39,7 +40,7 @@ describe('the picture of many agents', () => {
     const { points } = band.renderItem!(null, { coord: (point) => point }).shape
     expect(points).toEqual([
       [1, 0.1],
-      [2, 0.8200000000000001],
+      [2, 0.82],
       [2, 0.42],
       [1, -0.1],
     ])
@@ -50,6 +51,15 @@ describe('the picture of many agents', () => {
     const { min, max } = option([LINE], AXES).yAxis
     expect([min, max]).toEqual([0, expect.closeTo(0.7, 12)])
     expect(option([LINE], { ...AXES, share: true }).yAxis).toMatchObject({ min: 0, max: 1 })
+  })
+
+  it('has a line across for what is the same everywhere, within its axis', () => {
+    const { series, yAxis } = option([LINE], { ...AXES, level: { title: 'optimum', value: 2 } })
+    expect(series[0].data).toEqual([
+      [0, 2],
+      [3, 2],
+    ])
+    expect(yAxis.max).toBeGreaterThanOrEqual(2)
   })
 
   it('marks a setting by fractions', () => {

@@ -1,0 +1,40 @@
+import { turnKnob } from '../environment/knobs'
+import { significantNumber } from '../formats/number'
+import type { EnvironmentDocument } from '../kinds/kinds'
+import { learnMethod } from '../learn/methods/methods'
+import type { LearnChoice } from '../settings/choice'
+import { settingsInBrief } from '../settings/settings-in-brief'
+
+/** An agent that learns in an environment, to be compared with others. */
+export interface Contestant {
+  /** A number that no other one of its list has. */
+  readonly id: number
+  /** Knobs of the environment that are turned for it; the others are as the environment says. */
+  readonly knobs: Readonly<Record<string, number>>
+  readonly choice: LearnChoice
+}
+
+/** The environment that a contestant learns in. @throws ProblemError for knobs that are gone or out of range */
+export function documentFor(
+  document: EnvironmentDocument,
+  { knobs }: Pick<Contestant, 'knobs'>,
+): EnvironmentDocument {
+  return Object.entries(knobs).reduce((turned, [name, value]) => turnKnob(turned, name, value), document)
+}
+
+/** Contestants by their method and what tells them from others of it; of equal ones the second is called so. */
+export function contestantNames(contestants: readonly Contestant[]): string[] {
+  const parts = contestants.map(({ choice, knobs }) => [
+    ...settingsInBrief(choice).split(' · '),
+    ...Object.entries(knobs).map(([name, value]) => `${name} ${significantNumber(value)}`),
+  ])
+  const names = contestants.map(({ choice }, i) => {
+    const like = contestants.flatMap((other, j) => (other.choice.method === choice.method ? [parts[j]] : []))
+    const own = parts[i].filter((part) => !like.every((others) => others.includes(part)))
+    return [learnMethod(choice.method).title, ...own].join(', ')
+  })
+  return names.map((name, i) => {
+    const earlier = names.slice(0, i).filter((other) => other === name).length
+    return earlier ? `${name} (${earlier + 1})` : name
+  })
+}

@@ -1,0 +1,83 @@
+import { describe, expect, it } from 'vitest'
+import { gaussian } from '../random/gaussian'
+import { RandomStream } from '../random/generator'
+import type { LearningRun } from './learning-runs'
+import { bandOver, differenceOf, meanWithError } from './run-statistics'
+
+const run = (number: number, mean: number): LearningRun => ({
+  run: number,
+  curves: { return: new Float64Array(0), length: new Float64Array(0) },
+  mean,
+  late: mean,
+  exact: null,
+  steps: 0,
+  outcome: 'done',
+})
+
+describe('a band over runs', () => {
+  const curves = [
+    [1, 4],
+    [2, 8],
+    [6, NaN],
+    [3, 6],
+  ].map((curve) => Float64Array.from(curve))
+
+  it('is the median with the quartiles, over the runs that were still going', () => {
+    const { middle, low, high } = bandOver(curves, 'quartiles')
+    expect([...middle]).toEqual([2.5, 6])
+    expect([...low]).toEqual([1.75, 5])
+    expect([...high]).toEqual([3.75, 7])
+  })
+
+  it('is the mean with its interval', () => {
+    const { middle, high } = bandOver(curves, 'interval')
+    expect(middle[0]).toBe(3)
+    // Deviations -2, -1, 3, 0: a variance of 14/3.
+    expect(high[0] - 3).toBeCloseTo(1.96 * Math.sqrt(14 / 3 / 4), 12)
+    expect(middle[1]).toBe(6)
+  })
+
+  it('is nothing where no run has come', () => {
+    expect([...bandOver([Float64Array.of(NaN)], 'interval').middle]).toEqual([NaN])
+    expect(bandOver([], 'quartiles').middle).toHaveLength(0)
+  })
+})
+
+describe('the difference of two contestants', () => {
+  it('is that of their runs, one by one', () => {
+    const one = [run(0, 3), run(1, 5), run(2, 4), run(7, 99)]
+    const other = [run(2, 1), run(0, 4), run(1, 1)]
+    const difference = differenceOf(one, other, 'mean')!
+    expect(difference).toMatchObject({ runs: 3, better: 2, worse: 1, mean: 2 })
+    expect(difference.low).toBeGreaterThanOrEqual(-1)
+    expect(difference.high).toBeLessThanOrEqual(4)
+    expect(differenceOf(one, other, 'mean')).toEqual(difference)
+    expect(differenceOf(other, one, 'mean')!.mean).toBe(-2)
+  })
+
+  it('is not told of a single run, nor where there is no score', () => {
+    expect(differenceOf([run(0, 1)], [run(0, 2)], 'mean')).toBeNull()
+    expect(differenceOf([run(0, 1), run(1, 2)], [run(0, 2), run(1, 2)], 'exact')).toBeNull()
+  })
+
+  it('its interval covers the truth about as often as it says', () => {
+    const stream = new RandomStream(4, 'method')
+    const repeats = process.env.LONG ? 1000 : 120
+    let covered = 0
+    for (let i = 0; i < repeats; i++) {
+      const one = Array.from({ length: 30 }, (_, k) => run(k, 1 + gaussian(stream)))
+      const other = Array.from({ length: 30 }, (_, k) => run(k, 0))
+      const { low, high } = differenceOf(one, other, 'mean')!
+      if (low <= 1 && 1 <= high) covered++
+    }
+    // The percentile bootstrap of 30 runs covers a little less than 95 %; four standard errors of the count besides.
+    const slack = 4 * Math.sqrt((0.95 * 0.05) / repeats)
+    expect(covered / repeats).toBeGreaterThan(0.93 - slack)
+    expect(covered / repeats).toBeLessThanOrEqual(Math.min(1, 0.95 + slack))
+  })
+})
+
+it('the mean with its error is worked out by hand', () => {
+  expect(meanWithError(Float64Array.of(1, 3))).toEqual({ mean: 2, error: 1.96 })
+  expect(meanWithError(Float64Array.of(5))).toEqual({ mean: 5, error: 0 })
+})

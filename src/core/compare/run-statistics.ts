@@ -1,0 +1,116 @@
+import { quantile } from '../learn/curves'
+import { RandomStream } from '../random/generator'
+import type { LearningRun } from './learning-runs'
+
+/** What is drawn around the middle of a curve. */
+export const BANDS = {
+  quartiles: { title: 'median and quartiles', hint: 'Half of the runs lie in the band.' },
+  interval: {
+    title: 'mean and 95 % interval',
+    hint: 'The mean of endlessly many runs lies in the band, with 95 % confidence: 1.96 standard errors to either side.',
+  },
+} as const
+export type BandKind = keyof typeof BANDS
+
+/** A curve with its band; all [points], NaN where no run had come so far. */
+export interface Band {
+  readonly middle: Float64Array
+  readonly low: Float64Array
+  readonly high: Float64Array
+}
+
+/** Many runs at each point, over those that were still going. @param curves  each [points], all equally long */
+export function bandOver(curves: readonly Float64Array[], kind: BandKind): Band {
+  const points = curves[0]?.length ?? 0
+  const band = {
+    middle: new Float64Array(points).fill(NaN),
+    low: new Float64Array(points).fill(NaN),
+    high: new Float64Array(points).fill(NaN),
+  }
+  for (let i = 0; i < points; i++) {
+    const column = Float64Array.from(curves, (curve) => curve[i]).filter((value) => !Number.isNaN(value))
+    if (column.length === 0) continue
+    if (kind === 'quartiles') {
+      column.sort()
+      band.middle[i] = quantile(column, 0.5)
+      band.low[i] = quantile(column, 0.25)
+      band.high[i] = quantile(column, 0.75)
+    } else {
+      const { mean, error } = meanWithError(column)
+      band.middle[i] = mean
+      band.low[i] = mean - error
+      band.high[i] = mean + error
+    }
+  }
+  return band
+}
+
+/** The mean, and 1.96 standard errors of it; 0 for a single number. */
+export function meanWithError(numbers: Float64Array): { readonly mean: number; readonly error: number } {
+  const mean = numbers.reduce((sum, value) => sum + value, 0) / numbers.length
+  if (numbers.length < 2) return { mean, error: 0 }
+  const squares = numbers.reduce((sum, value) => sum + (value - mean) ** 2, 0)
+  return { mean, error: 1.96 * Math.sqrt(squares / (numbers.length - 1) / numbers.length) }
+}
+
+/** What a run is judged by, each once. */
+export const SCORES = {
+  mean: { title: 'mean return of the whole run', of: (run: LearningRun) => run.mean },
+  late: { title: 'mean return of the last tenth', of: (run: LearningRun) => run.late },
+  exact: { title: 'exact value of the learned policy', of: (run: LearningRun) => run.exact ?? NaN },
+} as const
+export type ScoreId = keyof typeof SCORES
+export const SCORE_IDS = Object.keys(SCORES) as ScoreId[]
+
+/** How one contestant does against another, run by run: both met the same random numbers. */
+export interface RunDifference {
+  /** Runs that both of them have a score of. */
+  readonly runs: number
+  /** In how many of them the first has the larger score; equal ones count for neither. */
+  readonly better: number
+  readonly worse: number
+  readonly mean: number
+  /** The 95 % interval of that mean, from resampled runs. */
+  readonly low: number
+  readonly high: number
+}
+
+/** Resamples of the runs by which an interval is told. */
+const RESAMPLES = 10_000
+
+/**
+ * The paired difference of two contestants. The interval is that of the percentile bootstrap (Efron 1979; Efron &
+ * Tibshirani 1993, chapter 13), from a stream of its own, so that it is always the same.
+ * @returns null where fewer than two runs can be compared
+ */
+export function differenceOf(
+  one: readonly LearningRun[],
+  other: readonly LearningRun[],
+  score: ScoreId,
+): RunDifference | null {
+  const { of } = SCORES[score]
+  const others = new Map(other.map((run) => [run.run, of(run)]))
+  const differences = Float64Array.from(
+    one.flatMap((run) => {
+      const difference = of(run) - (others.get(run.run) ?? NaN)
+      return Number.isNaN(difference) ? [] : [difference]
+    }),
+  )
+  const runs = differences.length
+  if (runs < 2) return null
+  const stream = new RandomStream(1, 'method')
+  const means = Float64Array.from({ length: RESAMPLES }, () => {
+    let sum = 0
+    for (let i = 0; i < runs; i++) sum += differences[stream.below(runs)]
+    return sum / runs
+  }).sort()
+  const slack = 1e-9
+  return {
+    runs,
+    better: differences.filter((difference) => difference > slack).length,
+    worse: differences.filter((difference) => difference < -slack).length,
+    mean: differences.reduce((sum, difference) => sum + difference, 0) / runs,
+    low: quantile(means, 0.025),
+    high: quantile(means, 0.975),
+  }
+}

@@ -1,0 +1,126 @@
+'use client'
+
+import { useMemo } from 'react'
+import { useStore } from 'zustand'
+import { contestantNames } from '../../core/compare/contestant'
+import {
+  lastEpisodes,
+  RUN_MEASURE_IDS,
+  RUN_MEASURES,
+  type RunMeasure,
+} from '../../core/compare/learning-runs'
+import { bandOver, BANDS, type BandKind } from '../../core/compare/run-statistics'
+import { formatCount, formatNumber } from '../../core/formats/number'
+import type { Compiled, EnvironmentDocument } from '../../core/kinds/kinds'
+import { runsOf, type CompareState } from '../../session/compare/compare-session'
+import { bandChart, type BandLine } from '../charts/band-chart'
+import { EChart } from '../charts/EChart'
+import { Button } from '../parts/Button'
+import { LineSelect } from '../parts/Select'
+import { useCovered, useParts, useStudy } from '../study/study-context'
+
+/** The contestants of Compare in one picture: what they earn over the episodes. */
+export function ComparisonPane(_: { compiled: Compiled | null }) {
+  const { compare, learn } = useParts()
+  const document = useStudy((state) => state.document)
+  const covered = useCovered()
+  const state = useStore(compare.store)
+  const optimum = useStore(learn.store, (learning) => learning.optimum?.optimum ?? null)
+  const { contestants, measure, band, running, done, asked, left } = state
+  const lines = useMemo(() => curvesOf(state, document), [state, document])
+  const episodes = Math.max(0, ...lines.map(({ x }) => x[x.length - 1]))
+  // The optimum is that of the environment as it stands, without knobs turned for a contestant.
+  const plain = contestants.every(
+    ({ knobs, choice }) => Object.keys(knobs).length === 0 && choice.discount === document.discount,
+  )
+  const level =
+    measure === 'return' && plain && !covered && optimum !== null
+      ? { title: `optimum ${formatNumber(optimum)}`, value: optimum }
+      : null
+  const build = useMemo(
+    () =>
+      lines.length
+        ? bandChart(lines, {
+            x: { name: 'episode', min: 0, max: episodes },
+            along: 'even',
+            y: RUN_MEASURES[measure].axis,
+            share: false,
+            bands: true,
+            level,
+          })
+        : null,
+    // `level` is made anew each time: what it is made of tells whether it changed.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [lines, episodes, measure, level?.value],
+  )
+  return (
+    <>
+      <div className="flex min-h-8 flex-wrap items-center gap-x-4 gap-y-1.5 text-[13px]">
+        <LineSelect
+          label="Curves of"
+          labelled
+          hint={RUN_MEASURES[measure].hint}
+          value={measure}
+          options={RUN_MEASURE_IDS.map((id) => [id, RUN_MEASURES[id].title.toLowerCase()] as const)}
+          onChange={(value) => compare.set({ measure: value as RunMeasure })}
+        />
+        <LineSelect
+          label="shown as"
+          labelled
+          hint={BANDS[band].hint}
+          value={band}
+          options={Object.entries(BANDS).map(([id, { title }]) => [id, title] as const)}
+          onChange={(value) => compare.set({ band: value as BandKind })}
+        />
+        {running && (
+          <span role="status" className="text-ink-soft">
+            {formatCount(done)} of {formatCount(asked)} runs
+            {left !== null && left > 1500 && `, about ${formatCount(left / 1000)} s left`} …
+          </span>
+        )}
+      </div>
+      <div className="min-h-0 flex-1">
+        {build ? (
+          <EChart
+            build={build}
+            label={`${RUN_MEASURES[measure].title} over the episodes: ${lines.map(({ title }) => title).join('; ')}`}
+          />
+        ) : (
+          <div className="mt-16 space-y-3 text-center text-ink-soft">
+            <p>
+              {contestants.length
+                ? 'Many runs of each contestant, in one picture.'
+                : 'Which agent, which setting, which environment, and was it luck? Add contestants at the right.'}
+            </p>
+            {contestants.length > 0 && !running && (
+              <Button look="ink" onClick={() => compare.start(document)}>
+                Run them
+              </Button>
+            )}
+          </div>
+        )}
+      </div>
+    </>
+  )
+}
+
+/** A curve for each contestant that has some runs. */
+function curvesOf(state: CompareState, document: EnvironmentDocument): BandLine[] {
+  const { contestants, hidden, measure, band } = state
+  const names = contestantNames(contestants)
+  return contestants.flatMap((contestant, i): BandLine[] => {
+    const { runs } = runsOf(state, document, contestant)
+    if (hidden.has(contestant.id) || !runs.length) return []
+    return [
+      {
+        title: names[i],
+        look: contestant.id,
+        x: lastEpisodes(contestant.choice.episodes),
+        ...bandOver(
+          runs.map(({ curves }) => curves[measure]),
+          band,
+        ),
+      },
+    ]
+  })
+}

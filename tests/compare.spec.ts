@@ -1,0 +1,44 @@
+import { expect, test } from '@playwright/test'
+
+test('methods are compared on many runs, and whether it was luck is said in words', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('link', { name: /The alarm beam/ }).click()
+  await page.getByRole('button', { name: 'Learn', exact: true }).click()
+  await page.getByLabel('Episodes', { exact: true }).fill('400')
+  await page.getByRole('button', { name: 'Compare', exact: true }).click()
+  await expect(page.getByText('Add contestants at the right.')).toBeVisible()
+  await page.getByRole('button', { name: 'Add three methods' }).click()
+  const contestants = page.getByRole('list', { name: 'Contestants' })
+  await expect(contestants.getByRole('listitem')).toHaveCount(3)
+  await page.getByLabel('Runs each').fill('12')
+  const run = page.getByRole('button', { name: 'Run', exact: true })
+  await run.click()
+  await expect(run).toBeDisabled({ timeout: 40_000 })
+  await expect(
+    page.getByRole('img', { name: /Return while learning over the episodes: Q-learning; SARSA/ }),
+  ).toBeVisible()
+  // Q-learning goes where the alarm is while it explores.
+  await expect(page.getByTestId('verdict').filter({ hasText: 'Q-learning' })).toContainText(
+    /beats Q-learning in (9|10|11|12) of 12 runs, by \d/,
+  )
+  // One thing is changed, for that contestant only; its runs alone are new.
+  await contestants.getByRole('button', { name: 'Change SARSA', exact: true }).click()
+  await page
+    .getByRole('group', { name: /Settings of SARSA/ })
+    .getByLabel('Knob veer')
+    .fill('0.1')
+  await expect(contestants).toContainText('SARSA, veer 0.1')
+  await run.click()
+  await expect(run).toBeDisabled({ timeout: 40_000 })
+  await page.getByLabel('Curves of').selectOption({ label: 'length of episodes' })
+  await page.getByLabel('shown as').selectOption({ label: 'mean and 95 % interval' })
+  await expect(
+    page.getByRole('img', { name: /Length of episodes over the episodes: .*veer 0.1/ }),
+  ).toBeVisible()
+  await contestants.getByRole('checkbox', { name: 'Q-learning', exact: true }).uncheck()
+  await expect(page.getByRole('img', { name: /Length of episodes/ })).not.toHaveAccessibleName(/Q-learning/)
+  // It is there after a reload.
+  await page.reload()
+  await expect(contestants.getByRole('listitem')).toHaveCount(3)
+  await expect(page.getByTestId('verdict').first()).toBeVisible()
+})
