@@ -3,8 +3,6 @@ import { expect, test } from '@playwright/test'
 test('methods are compared on many runs, and whether it was luck is said in words', async ({ page }) => {
   await page.goto('/')
   await page.getByRole('link', { name: /The alarm beam/ }).click()
-  await page.getByRole('button', { name: 'Learn', exact: true }).click()
-  await page.getByLabel('Episodes', { exact: true }).fill('400')
   await page.getByRole('button', { name: 'Compare', exact: true }).click()
   await expect(page.getByText('Add contestants at the right.')).toBeVisible()
   await page.getByRole('button', { name: 'Add three methods' }).click()
@@ -30,13 +28,20 @@ test('methods are compared on many runs, and whether it was luck is said in word
   await expect(contestants).toContainText('SARSA, veer 0.1')
   await run.click()
   await expect(run).toBeDisabled({ timeout: 40_000 })
-  await page.getByLabel('Curves of').selectOption({ label: 'length of episodes' })
+  await page.getByLabel('of', { exact: true }).selectOption({ label: 'length of episodes' })
   await page.getByLabel('shown as').selectOption({ label: 'mean and 95 % interval' })
   await expect(
     page.getByRole('img', { name: /Length of episodes over the episodes: .*veer 0.1/ }),
   ).toBeVisible()
   await contestants.getByRole('checkbox', { name: 'Q-learning', exact: true }).uncheck()
   await expect(page.getByRole('img', { name: /Length of episodes/ })).not.toHaveAccessibleName(/Q-learning/)
+  await page.getByLabel('Picture').selectOption({ label: 'spread of the runs' })
+  await page
+    .getByLabel('By the', { exact: true })
+    .selectOption({ label: 'exact value of the learned policy' })
+  await expect(
+    page.getByRole('img', { name: /^Runs by the exact value of the learned policy: SARSA/ }),
+  ).toBeVisible()
   // It is there after a reload.
   await page.reload()
   await expect(contestants.getByRole('listitem')).toHaveCount(3)

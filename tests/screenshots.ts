@@ -120,6 +120,13 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByLabel('of', { exact: true }).selectOption('best')
     await page.getByRole('table').last().scrollIntoViewIfNeeded()
   },
+  async compare(page) {
+    await open(page, 'The alarm beam', 'compare')
+    await page.getByRole('button', { name: 'Add three methods' }).click()
+    const run = page.getByRole('button', { name: 'Run', exact: true })
+    await run.click()
+    await expect(run).toBeDisabled({ timeout: 40_000 })
+  },
   async seeds(page) {
     await open(page, 'The alarm beam', 'learn')
     await page.getByLabel('Method').selectOption('sarsa')

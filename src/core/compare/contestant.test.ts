@@ -39,6 +39,7 @@ describe('the names of contestants', () => {
       'SARSA, veer 0.1',
       'SARSA (2)',
     ])
+    expect(contestantNames([contestant(1, {}, { veer: 0.1 })])).toEqual(['SARSA, veer 0.1'])
   })
 })
 

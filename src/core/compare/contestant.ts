@@ -24,14 +24,12 @@ export function documentFor(
 
 /** Contestants by their method and what tells them from others of it; of equal ones the second is called so. */
 export function contestantNames(contestants: readonly Contestant[]): string[] {
-  const parts = contestants.map(({ choice, knobs }) => [
-    ...settingsInBrief(choice).split(' · '),
-    ...Object.entries(knobs).map(([name, value]) => `${name} ${significantNumber(value)}`),
-  ])
-  const names = contestants.map(({ choice }, i) => {
-    const like = contestants.flatMap((other, j) => (other.choice.method === choice.method ? [parts[j]] : []))
+  const parts = contestants.map(({ choice }) => settingsInBrief(choice).split(' · '))
+  const names = contestants.map(({ choice, knobs }, i) => {
+    const like = parts.filter((_, j) => contestants[j].choice.method === choice.method)
     const own = parts[i].filter((part) => !like.every((others) => others.includes(part)))
-    return [learnMethod(choice.method).title, ...own].join(', ')
+    const turned = Object.entries(knobs).map(([name, value]) => `${name} ${significantNumber(value)}`)
+    return [learnMethod(choice.method).title, ...own, ...turned].join(', ')
   })
   return names.map((name, i) => {
     const earlier = names.slice(0, i).filter((other) => other === name).length

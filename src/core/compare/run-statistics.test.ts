@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { gaussian } from '../random/gaussian'
 import { RandomStream } from '../random/generator'
 import type { LearningRun } from './learning-runs'
-import { bandOver, differenceOf, meanWithError } from './run-statistics'
+import { bandOver, differenceOf, fiveNumbers, meanWithError, rolling } from './run-statistics'
 
 const run = (number: number, mean: number): LearningRun => ({
   run: number,
@@ -43,6 +43,18 @@ describe('a band over runs', () => {
   })
 })
 
+it('a rolling mean is over the points so far, and then over so many', () => {
+  const curve = Float64Array.of(2, 4, 6, 8, NaN)
+  expect([...rolling(curve, 2)]).toEqual([2, 3, 5, 7, NaN])
+  expect([...rolling(curve, 9)]).toEqual([2, 3, 4, 5, NaN])
+  expect(rolling(curve, 1)).toBe(curve)
+})
+
+it('five numbers say how runs are spread', () => {
+  expect(fiveNumbers(Float64Array.of(5, 1, 3, 2, 4))).toEqual([1, 2, 3, 4, 5])
+  expect(fiveNumbers(Float64Array.of(7))).toEqual([7, 7, 7, 7, 7])
+})
+
 describe('the difference of two contestants', () => {
   it('is that of their runs, one by one', () => {
     const one = [run(0, 3), run(1, 5), run(2, 4), run(7, 99)]
@@ -51,6 +63,8 @@ describe('the difference of two contestants', () => {
     expect(difference).toMatchObject({ runs: 3, better: 2, worse: 1, mean: 2 })
     expect(difference.low).toBeGreaterThanOrEqual(-1)
     expect(difference.high).toBeLessThanOrEqual(4)
+    // Differences -1, 4, 3: a variance of 7, so that 1.96² x 7 / 2² runs are needed.
+    expect(difference.needed).toBe(7)
     expect(differenceOf(one, other, 'mean')).toEqual(difference)
     expect(differenceOf(other, one, 'mean')!.mean).toBe(-2)
   })

@@ -19,6 +19,17 @@ export interface Band {
   readonly high: Float64Array
 }
 
+/** The mean of so many points up to each one; of fewer near the beginning. */
+export function rolling(curve: Float64Array, points: number): Float64Array {
+  if (points <= 1) return curve
+  let sum = 0
+  return curve.map((value, i) => {
+    sum += value
+    if (i >= points) sum -= curve[i - points]
+    return sum / Math.min(points, i + 1)
+  })
+}
+
 /** Many runs at each point, over those that were still going. @param curves  each [points], all equally long */
 export function bandOver(curves: readonly Float64Array[], kind: BandKind): Band {
   const points = curves[0]?.length ?? 0
@@ -53,6 +64,13 @@ export function meanWithError(numbers: Float64Array): { readonly mean: number; r
   return { mean, error: 1.96 * Math.sqrt(squares / (numbers.length - 1) / numbers.length) }
 }
 
+/** Minimum, lower quartile, median, upper quartile, maximum. @param numbers  one at the least */
+export function fiveNumbers(numbers: Float64Array): readonly [number, number, number, number, number] {
+  const sorted = numbers.slice().sort()
+  const at = (part: number) => quantile(sorted, part)
+  return [at(0), at(0.25), at(0.5), at(0.75), at(1)]
+}
+
 /** What a run is judged by, each once. */
 export const SCORES = {
   mean: { title: 'mean return of the whole run', of: (run: LearningRun) => run.mean },
@@ -73,6 +91,11 @@ export interface RunDifference {
   /** The 95 % interval of that mean, from resampled runs. */
   readonly low: number
   readonly high: number
+  /**
+   * About how many runs it takes to tell the two apart: as many as make 1.96 standard errors smaller than the difference.
+   * Infinite where there is none.
+   */
+  readonly needed: number
 }
 
 /** Resamples of the runs by which an interval is told. */
@@ -105,11 +128,14 @@ export function differenceOf(
     return sum / runs
   }).sort()
   const slack = 1e-9
+  const mean = differences.reduce((sum, difference) => sum + difference, 0) / runs
+  const variance = differences.reduce((sum, difference) => sum + (difference - mean) ** 2, 0) / (runs - 1)
   return {
     runs,
     better: differences.filter((difference) => difference > slack).length,
     worse: differences.filter((difference) => difference < -slack).length,
-    mean: differences.reduce((sum, difference) => sum + difference, 0) / runs,
+    mean,
+    needed: Math.max(2, Math.ceil((1.96 * 1.96 * variance) / (mean * mean))),
     low: quantile(means, 0.025),
     high: quantile(means, 0.975),
   }

@@ -19,7 +19,11 @@ export interface CompareState {
   readonly runs: number
   /** What came of the runs, by `runKey`, in the order of their numbers. */
   readonly results: Readonly<Record<string, readonly LearningRun[]>>
+  /** What is drawn: curves over the episodes, or the runs by their score. */
+  readonly picture: 'curves' | 'spread'
   readonly measure: RunMeasure
+  /** Over how many points a curve is smoothed. */
+  readonly smooth: number
   readonly band: BandKind
   readonly score: ScoreId
   readonly running: boolean
@@ -32,7 +36,7 @@ export interface CompareState {
 }
 
 /** What of the state is chosen by a person. */
-type Chosen = Pick<CompareState, 'runs' | 'measure' | 'band' | 'score'>
+type Chosen = Pick<CompareState, 'runs' | 'picture' | 'measure' | 'smooth' | 'band' | 'score'>
 
 /** Contestants on many runs, on all cores. Knows no React. */
 export interface CompareSession {
@@ -94,7 +98,9 @@ export function createCompareSession(
     hidden: new Set(),
     runs: 30,
     results: {},
+    picture: 'curves',
     measure: 'return',
+    smooth: 10,
     band: 'quartiles',
     score: 'mean',
     running: false,

@@ -19,7 +19,8 @@ export function wireLearning({
   const stops = [
     follow(
       [model.store, study],
-      () => [compiledNow(), study.getState().stage === 'learn'] as const,
+      // Compare takes its settings and the optimum from there.
+      () => [compiledNow(), ['learn', 'compare'].includes(study.getState().stage)] as const,
       (compiled, shown) => {
         if (!compiled || !shown) return
         const { document } = study.getState()

@@ -9,7 +9,7 @@ export type Inks = (colour: Colour) => string
  * Charts draw on a canvas, which wants a font name with digits in quotes; single ones, as the chart library writes the
  * name into an attribute with double ones.
  */
-const FONT = "'Source Sans 3 Variable', 'Source Sans 3', 'Arial Narrow', Arial, sans-serif"
+export const FONT = "'Source Sans 3 Variable', 'Source Sans 3', 'Arial Narrow', Arial, sans-serif"
 
 /** What the lines are, above the plot at the right: as they are drawn, as some differ by their dashes alone. */
 export function houseLegend(inks: Inks, show: boolean): object {

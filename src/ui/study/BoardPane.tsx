@@ -14,13 +14,13 @@ export function BoardPane({ onSpreadPlace }: { onSpreadPlace(place: HTMLElement 
   const { drawsWithoutModel } = kindView(useStudy((state) => state.document.kind))
   const { stage } = useStage()
   const spread = useStudy((state) => state.spread) && stage.Strip !== null
-  const { view } = useViews()
+  const { view, offered } = useViews()
   const { Pane, layered, needsModel } = VIEWS[view]
   const { Pane: Board } = VIEWS.board
   return (
     <section className="flex min-h-0 min-w-0 flex-col gap-2 px-4 py-3" aria-label="Board">
       {spread && <div ref={onSpreadPlace} className="min-h-0 flex-1" />}
-      {!spread && (compiled || drawsWithoutModel) && (
+      {!spread && (layered || offered.length > 1) && (compiled || drawsWithoutModel) && (
         <div className="flex min-h-8 shrink-0 flex-wrap items-center gap-x-4 gap-y-1">
           {layered && <BoardBar />}
           <ViewChoice />

@@ -4,20 +4,32 @@ import { useMemo } from 'react'
 import { useStore } from 'zustand'
 import { contestantNames } from '../../core/compare/contestant'
 import {
+  episodesPerPoint,
   lastEpisodes,
   RUN_MEASURE_IDS,
   RUN_MEASURES,
   type RunMeasure,
 } from '../../core/compare/learning-runs'
-import { bandOver, BANDS, type BandKind } from '../../core/compare/run-statistics'
+import {
+  bandOver,
+  BANDS,
+  rolling,
+  SCORES,
+  type BandKind,
+  type ScoreId,
+} from '../../core/compare/run-statistics'
 import { formatCount, formatNumber } from '../../core/formats/number'
 import type { Compiled, EnvironmentDocument } from '../../core/kinds/kinds'
 import { runsOf, type CompareState } from '../../session/compare/compare-session'
 import { bandChart, type BandLine } from '../charts/band-chart'
+import { boxChart, type Box } from '../charts/box-chart'
 import { EChart } from '../charts/EChart'
 import { Button } from '../parts/Button'
 import { LineSelect } from '../parts/Select'
 import { useCovered, useParts, useStudy } from '../study/study-context'
+
+/** Points of a curve that may be smoothed over. */
+const SMOOTH = [1, 5, 10, 20, 50]
 
 /** The contestants of Compare in one picture: what they earn over the episodes. */
 export function ComparisonPane(_: { compiled: Compiled | null }) {
@@ -26,7 +38,8 @@ export function ComparisonPane(_: { compiled: Compiled | null }) {
   const covered = useCovered()
   const state = useStore(compare.store)
   const optimum = useStore(learn.store, (learning) => learning.optimum?.optimum ?? null)
-  const { contestants, measure, band, running, done, asked, left } = state
+  const { contestants, picture, measure, smooth, band, running, done, asked, left } = state
+  const score = covered && state.score === 'exact' ? 'mean' : state.score
   const lines = useMemo(() => curvesOf(state, document), [state, document])
   const episodes = Math.max(0, ...lines.map(({ x }) => x[x.length - 1]))
   // The optimum is that of the environment as it stands, without knobs turned for a contestant.
@@ -37,41 +50,78 @@ export function ComparisonPane(_: { compiled: Compiled | null }) {
     measure === 'return' && plain && !covered && optimum !== null
       ? { title: `optimum ${formatNumber(optimum)}`, value: optimum }
       : null
+  const boxes = useMemo(
+    () => (picture === 'spread' ? boxesOf(state, document, score) : []),
+    [state, document, picture, score],
+  )
   const build = useMemo(
     () =>
-      lines.length
-        ? bandChart(lines, {
-            x: { name: 'episode', min: 0, max: episodes },
-            along: 'even',
-            y: RUN_MEASURES[measure].axis,
-            share: false,
-            bands: true,
-            level,
-          })
-        : null,
+      picture === 'spread'
+        ? boxes.length
+          ? boxChart(boxes, SCORES[score].title, score === 'exact' ? level : null)
+          : null
+        : lines.length
+          ? bandChart(lines, {
+              x: { name: 'episode', min: 0, max: episodes },
+              along: 'even',
+              y: RUN_MEASURES[measure].axis,
+              share: false,
+              bands: true,
+              level,
+            })
+          : null,
     // `level` is made anew each time: what it is made of tells whether it changed.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [lines, episodes, measure, level?.value],
+    [lines, boxes, picture, score, episodes, measure, level?.value],
   )
   return (
     <>
       <div className="flex min-h-8 flex-wrap items-center gap-x-4 gap-y-1.5 text-[13px]">
         <LineSelect
-          label="Curves of"
+          label="Picture"
           labelled
-          hint={RUN_MEASURES[measure].hint}
-          value={measure}
-          options={RUN_MEASURE_IDS.map((id) => [id, RUN_MEASURES[id].title.toLowerCase()] as const)}
-          onChange={(value) => compare.set({ measure: value as RunMeasure })}
+          value={picture}
+          options={[
+            ['curves', 'curves'],
+            ['spread', 'spread of the runs'],
+          ]}
+          onChange={(value) => compare.set({ picture: value as CompareState['picture'] })}
         />
-        <LineSelect
-          label="shown as"
-          labelled
-          hint={BANDS[band].hint}
-          value={band}
-          options={Object.entries(BANDS).map(([id, { title }]) => [id, title] as const)}
-          onChange={(value) => compare.set({ band: value as BandKind })}
-        />
+        {picture === 'spread' && <span className="text-ink-soft">by the {SCORES[score].title}</span>}
+        {picture === 'curves' && (
+          <>
+            <LineSelect
+              label="of"
+              labelled
+              hint={RUN_MEASURES[measure].hint}
+              value={measure}
+              options={RUN_MEASURE_IDS.map((id) => [id, RUN_MEASURES[id].title.toLowerCase()] as const)}
+              onChange={(value) => compare.set({ measure: value as RunMeasure })}
+            />
+            <LineSelect
+              label="mean over"
+              labelled
+              hint="A rolling mean over so many episodes of each run."
+              value={String(smooth)}
+              options={SMOOTH.map(
+                (points) =>
+                  [
+                    String(points),
+                    `${formatCount(points * episodesPerPoint(Math.max(1, episodes)))} episodes`,
+                  ] as const,
+              )}
+              onChange={(value) => compare.set({ smooth: Number(value) })}
+            />
+            <LineSelect
+              label="shown as"
+              labelled
+              hint={BANDS[band].hint}
+              value={band}
+              options={Object.entries(BANDS).map(([id, { title }]) => [id, title] as const)}
+              onChange={(value) => compare.set({ band: value as BandKind })}
+            />
+          </>
+        )}
         {running && (
           <span role="status" className="text-ink-soft">
             {formatCount(done)} of {formatCount(asked)} runs
@@ -83,7 +133,11 @@ export function ComparisonPane(_: { compiled: Compiled | null }) {
         {build ? (
           <EChart
             build={build}
-            label={`${RUN_MEASURES[measure].title} over the episodes: ${lines.map(({ title }) => title).join('; ')}`}
+            label={
+              picture === 'spread'
+                ? `Runs by the ${SCORES[score].title}: ${boxes.map(({ title }) => title).join('; ')}`
+                : `${RUN_MEASURES[measure].title} over the episodes: ${lines.map(({ title }) => title).join('; ')}`
+            }
           />
         ) : (
           <div className="mt-16 space-y-3 text-center text-ink-soft">
@@ -106,7 +160,7 @@ export function ComparisonPane(_: { compiled: Compiled | null }) {
 
 /** A curve for each contestant that has some runs. */
 function curvesOf(state: CompareState, document: EnvironmentDocument): BandLine[] {
-  const { contestants, hidden, measure, band } = state
+  const { contestants, hidden, measure, band, smooth } = state
   const names = contestantNames(contestants)
   return contestants.flatMap((contestant, i): BandLine[] => {
     const { runs } = runsOf(state, document, contestant)
@@ -117,9 +171,29 @@ function curvesOf(state: CompareState, document: EnvironmentDocument): BandLine[
         look: contestant.id,
         x: lastEpisodes(contestant.choice.episodes),
         ...bandOver(
-          runs.map(({ curves }) => curves[measure]),
+          runs.map(({ curves }) => rolling(curves[measure], smooth)),
           band,
         ),
+      },
+    ]
+  })
+}
+
+/** The scores of the runs of each contestant that has some. */
+function boxesOf(state: CompareState, document: EnvironmentDocument, score: ScoreId): Box[] {
+  const { contestants, hidden } = state
+  const names = contestantNames(contestants)
+  return contestants.flatMap((contestant, i): Box[] => {
+    if (hidden.has(contestant.id)) return []
+    const { runs } = runsOf(state, document, contestant)
+    const known = runs.filter((run) => !Number.isNaN(SCORES[score].of(run)))
+    if (!known.length) return []
+    return [
+      {
+        title: names[i],
+        look: contestant.id,
+        runs: known.map(({ run }) => run),
+        values: Float64Array.from(known, SCORES[score].of),
       },
     ]
   })

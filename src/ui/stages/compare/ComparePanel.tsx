@@ -281,13 +281,19 @@ function Scores({ shown }: { shown: readonly Shown[] }) {
 function Verdict({ best, other, score }: { best: Shown; other: Shown; score: ScoreId }) {
   const difference = useMemo(() => differenceOf(best.runs, other.runs, score), [best, other, score])
   if (!difference) return null
-  const { runs, better, worse, mean, low, high } = difference
+  const { runs, better, worse, mean, low, high, needed } = difference
+  if (better + worse === 0)
+    return (
+      <p className="text-[13px] leading-[18px]" data-testid="verdict">
+        <b>{best.name}</b> and <b>{other.name}</b> come to the same in all of {formatCount(runs)} runs.
+      </p>
+    )
   return (
     <p className="text-[13px] leading-[18px]" data-testid="verdict">
       <b>{best.name}</b> beats <b>{other.name}</b> in {formatCount(better)} of {formatCount(runs)} runs, by{' '}
       {fixedNumber(mean)} on average ({fixedNumber(low)} to {fixedNumber(high)}, 95 %).{' '}
       {low <= 0
-        ? 'So many runs do not tell them apart.'
+        ? `So few runs do not tell them apart${Number.isFinite(needed) ? `; about ${formatCount(needed)} would, if this difference is real` : ''}.`
         : worse > 0
           ? `With one run you would have been wrong 1 time in ${formatCount(runs / worse)}.`
           : 'Not once was it the other way round.'}
