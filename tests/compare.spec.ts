@@ -42,6 +42,16 @@ test('methods are compared on many runs, and whether it was luck is said in word
   await expect(
     page.getByRole('img', { name: /^Runs by the exact value of the learned policy: SARSA/ }),
   ).toBeVisible()
+  await page.getByLabel('Picture').selectOption({ label: 'sweep of a setting' })
+  await page.getByLabel('Values from').fill('0.125')
+  await page.getByLabel('Runs each').fill('6')
+  await run.click()
+  await expect(run).toBeDisabled({ timeout: 40_000 })
+  await expect(
+    page.getByRole('img', { name: /^The exact value of the learned policy over the learning rate: SARSA/ }),
+  ).toBeVisible()
+  await expect(page.getByTestId('verdict').first()).toContainText(/is best with learning rate (1\/)?\d: /)
+  await page.getByLabel('Picture').selectOption({ label: 'curves' })
   // It is there after a reload.
   await page.reload()
   await expect(contestants.getByRole('listitem')).toHaveCount(3)

@@ -5,7 +5,7 @@ import { constant } from '../learn/schedule'
 import { ProblemError } from '../problem'
 import type { LearnChoice } from '../settings/choice'
 import { LEARN_DEFAULTS } from '../settings/settings'
-import { contestantNames, documentFor, type Contestant } from './contestant'
+import { contestantNames, documentFor, sweepOf, type Contestant } from './contestant'
 
 const BEAM = checkEnvironment(alarmBeam)
 const { policy: _policy, ...DEFAULTS } = LEARN_DEFAULTS
@@ -40,6 +40,21 @@ describe('the names of contestants', () => {
       'SARSA (2)',
     ])
     expect(contestantNames([contestant(1, {}, { veer: 0.1 })])).toEqual(['SARSA, veer 0.1'])
+  })
+})
+
+describe('a sweep', () => {
+  it('tries a setting at each value that a contestant takes', () => {
+    const swept = sweepOf(contestant(4), { varied: 'rate', from: 0.25, to: 4 })
+    expect(swept.map(({ value }) => value)).toEqual([0.25, 0.5, 1])
+    expect(swept.map(({ contestant: { id, choice } }) => [id, choice.learningRate])).toEqual(
+      [0.25, 0.5, 1].map((rate) => [4, constant(rate)]),
+    )
+  })
+
+  it('leaves out contestants without such a setting', () => {
+    const searches = contestant(0, { method: 'hill-climbing' })
+    expect(sweepOf(searches, { varied: 'level', from: 0.1, to: 0.4 })).toEqual([])
   })
 })
 

@@ -1,6 +1,7 @@
 import { turnKnob } from '../environment/knobs'
 import { significantNumber } from '../formats/number'
 import type { EnvironmentDocument } from '../kinds/kinds'
+import { doublings, variable, type VariableId } from './agents'
 import { learnMethod } from '../learn/methods/methods'
 import type { LearnChoice } from '../settings/choice'
 import { settingsInBrief } from '../settings/settings-in-brief'
@@ -20,6 +21,26 @@ export function documentFor(
   { knobs }: Pick<Contestant, 'knobs'>,
 ): EnvironmentDocument {
   return Object.entries(knobs).reduce((turned, [name, value]) => turnKnob(turned, name, value), document)
+}
+
+/** A setting at many values: from, and on by doubling, to. */
+export interface Sweep {
+  readonly varied: VariableId
+  readonly from: number
+  readonly to: number
+}
+
+/** A contestant with a setting at each value of a sweep that it takes; none where it has no such setting. */
+export function sweepOf(
+  contestant: Contestant,
+  { varied, from, to }: Sweep,
+): readonly { readonly value: number; readonly contestant: Contestant }[] {
+  const setting = variable(varied)
+  if (!setting.has(contestant.choice)) return []
+  return doublings(from, to).flatMap((value) => {
+    const choice = setting.with(contestant.choice, value)
+    return choice ? [{ value, contestant: { ...contestant, choice } }] : []
+  })
 }
 
 /** Contestants by their method and what tells them from others of it; of equal ones the second is called so. */

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { gaussian } from '../random/gaussian'
 import { RandomStream } from '../random/generator'
 import type { LearningRun } from './learning-runs'
-import { bandOver, differenceOf, fiveNumbers, meanWithError, rolling } from './run-statistics'
+import { bandOver, bestOf, differenceOf, fiveNumbers, meanWithError, rolling } from './run-statistics'
 
 const run = (number: number, mean: number): LearningRun => ({
   run: number,
@@ -89,6 +89,20 @@ describe('the difference of two contestants', () => {
     expect(covered / repeats).toBeGreaterThan(0.93 - slack)
     expect(covered / repeats).toBeLessThanOrEqual(Math.min(1, 0.95 + slack))
   })
+})
+
+it('the best of several, and those that are not told from it', () => {
+  const group = (means: number[]) => means.map((mean, i) => run(i, mean))
+  const groups = [
+    group([1, 2, 1, 2]),
+    group([5, 6, 5, 7]),
+    group([6, 5, 4, 7]),
+    group([]),
+    group([0, 9, 0, 9]),
+  ]
+  expect(bestOf(groups, 'mean')).toEqual({ best: 1, alike: [2, 4] })
+  expect(bestOf([group([])], 'mean')).toBeNull()
+  expect(bestOf([], 'mean')).toBeNull()
 })
 
 it('the mean with its error is worked out by hand', () => {

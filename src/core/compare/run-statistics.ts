@@ -98,6 +98,28 @@ export interface RunDifference {
   readonly needed: number
 }
 
+/**
+ * The best of several groups of runs by their mean score, and those that cannot be told from it: whose interval of the
+ * difference contains 0. @returns null where there is no score
+ */
+export function bestOf(
+  groups: readonly (readonly LearningRun[])[],
+  score: ScoreId,
+): { readonly best: number; readonly alike: readonly number[] } | null {
+  const means = groups.map((runs) => {
+    const known = Float64Array.from(runs, SCORES[score].of).filter((value) => !Number.isNaN(value))
+    return known.length ? meanWithError(known).mean : -Infinity
+  })
+  const best = means.indexOf(Math.max(...means))
+  if (best < 0 || means[best] === -Infinity) return null
+  const alike = groups.flatMap((runs, i) => {
+    if (i === best) return []
+    const difference = differenceOf(groups[best], runs, score)
+    return difference && difference.low <= 0 ? [i] : []
+  })
+  return { best, alike }
+}
+
 /** Resamples of the runs by which an interval is told. */
 const RESAMPLES = 10_000
 

@@ -68,6 +68,23 @@ describe('a comparison', () => {
     expect(runs(session, { ...BEAM, discount: 0.5 })[0]).toHaveLength(0)
   })
 
+  it('sweeps a setting: each value is the run of that setting alone', async () => {
+    const session = made()
+    session.add(CHOICE)
+    session.set({ runs: 2, picture: 'sweep', sweep: { varied: 'rate', from: 0.1, to: 0.4 } })
+    session.start(BEAM)
+    expect(session.store.getState().asked).toBe(6)
+    await finished(session)
+    const alone = { ...CHOICE, learningRate: { kind: 'constant', from: 0.2 } } as const
+    const { runs: swept } = runsOf(session.store.getState(), BEAM, { id: 9, knobs: {}, choice: alone })
+    expect(swept).toEqual([0, 1].map((run) => new LearningRuns({ document: BEAM, choice: alone }).play(run)))
+    // What the sweep had is there for curves too.
+    session.set({ picture: 'curves' })
+    session.change(0, { choice: alone })
+    session.start(BEAM)
+    expect(session.store.getState().asked).toBe(0)
+  })
+
   it('says what keeps a contestant from running, and runs the others', async () => {
     const session = made()
     session.add(CHOICE, { gone: 1 })

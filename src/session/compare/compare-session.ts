@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand'
-import { documentFor, type Contestant } from '../../core/compare/contestant'
+import { documentFor, sweepOf, type Contestant, type Sweep } from '../../core/compare/contestant'
 import type { LearningRun, LearningTask, RunMeasure } from '../../core/compare/learning-runs'
 import type { BandKind, ScoreId } from '../../core/compare/run-statistics'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
@@ -19,8 +19,9 @@ export interface CompareState {
   readonly runs: number
   /** What came of the runs, by `runKey`, in the order of their numbers. */
   readonly results: Readonly<Record<string, readonly LearningRun[]>>
-  /** What is drawn: curves over the episodes, or the runs by their score. */
-  readonly picture: 'curves' | 'spread'
+  /** What is drawn: curves over the episodes, the runs by their score, or scores over a setting. */
+  readonly picture: 'curves' | 'spread' | 'sweep'
+  readonly sweep: Sweep
   readonly measure: RunMeasure
   /** Over how many points a curve is smoothed. */
   readonly smooth: number
@@ -36,7 +37,7 @@ export interface CompareState {
 }
 
 /** What of the state is chosen by a person. */
-type Chosen = Pick<CompareState, 'runs' | 'picture' | 'measure' | 'smooth' | 'band' | 'score'>
+type Chosen = Pick<CompareState, 'runs' | 'picture' | 'sweep' | 'measure' | 'smooth' | 'band' | 'score'>
 
 /** Contestants on many runs, on all cores. Knows no React. */
 export interface CompareSession {
@@ -81,6 +82,14 @@ export function runsOf(
   }
 }
 
+/** Whose runs a picture needs. */
+export function wantedRuns({ contestants, hidden, picture, sweep }: CompareState): readonly Contestant[] {
+  const shown = contestants.filter(({ id }) => !hidden.has(id))
+  return picture === 'sweep'
+    ? shown.flatMap((each) => sweepOf(each, sweep).map(({ contestant }) => contestant))
+    : shown
+}
+
 /** Whether a method can be compared: what only evaluates a policy has nothing to win. */
 export function canCompare({ method }: LearnChoice): boolean {
   return learnMethod(method).purpose === 'control'
@@ -99,6 +108,7 @@ export function createCompareSession(
     runs: 30,
     results: {},
     picture: 'curves',
+    sweep: { varied: 'rate', from: 1 / 64, to: 1 },
     measure: 'return',
     smooth: 10,
     band: 'quartiles',
@@ -163,13 +173,13 @@ export function createCompareSession(
       keep()
     },
     start(document) {
-      const { contestants, hidden, runs, results: before } = store.getState()
+      const { runs, results: before } = store.getState()
       const tasks: LearningTask[] = []
       const found: Map<number, LearningRun>[] = []
       const keys: string[] = []
       const jobs: LearningRunsRequest[] = []
-      for (const contestant of contestants) {
-        if (hidden.has(contestant.id) || runsOf(store.getState(), document, contestant).problem) continue
+      for (const contestant of wantedRuns(store.getState())) {
+        if (runsOf(store.getState(), document, contestant).problem) continue
         const turned = documentFor(document, contestant)
         const key = runKey(turned, contestant)
         if (keys.includes(key)) continue

@@ -2,7 +2,8 @@
 
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
-import { contestantNames } from '../../core/compare/contestant'
+import { VARIABLES } from '../../core/compare/agents'
+import { contestantNames, sweepOf } from '../../core/compare/contestant'
 import {
   episodesPerPoint,
   lastEpisodes,
@@ -13,6 +14,7 @@ import {
 import {
   bandOver,
   BANDS,
+  meanWithError,
   rolling,
   SCORES,
   type BandKind,
@@ -38,9 +40,12 @@ export function ComparisonPane(_: { compiled: Compiled | null }) {
   const covered = useCovered()
   const state = useStore(compare.store)
   const optimum = useStore(learn.store, (learning) => learning.optimum?.optimum ?? null)
-  const { contestants, picture, measure, smooth, band, running, done, asked, left } = state
+  const { contestants, picture, sweep, measure, smooth, band, running, done, asked, left } = state
   const score = covered && state.score === 'exact' ? 'mean' : state.score
-  const lines = useMemo(() => curvesOf(state, document), [state, document])
+  const lines = useMemo(
+    () => (picture === 'sweep' ? sweptLines(state, document, score) : curvesOf(state, document)),
+    [state, document, picture, score],
+  )
   const episodes = Math.max(0, ...lines.map(({ x }) => x[x.length - 1]))
   // The optimum is that of the environment as it stands, without knobs turned for a contestant.
   const plain = contestants.every(
@@ -62,17 +67,20 @@ export function ComparisonPane(_: { compiled: Compiled | null }) {
           : null
         : lines.length
           ? bandChart(lines, {
-              x: { name: 'episode', min: 0, max: episodes },
-              along: 'even',
-              y: RUN_MEASURES[measure].axis,
+              x:
+                picture === 'sweep'
+                  ? { name: VARIABLES[sweep.varied].title, min: sweep.from, max: sweep.to }
+                  : { name: 'episode', min: 0, max: episodes },
+              along: picture === 'sweep' ? 'doublings' : 'even',
+              y: picture === 'sweep' ? SCORES[score].title : RUN_MEASURES[measure].axis,
               share: false,
               bands: true,
-              level,
+              level: picture === 'sweep' ? null : level,
             })
           : null,
     // `level` is made anew each time: what it is made of tells whether it changed.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [lines, boxes, picture, score, episodes, measure, level?.value],
+    [lines, boxes, picture, sweep, score, episodes, measure, level?.value],
   )
   return (
     <>
@@ -84,10 +92,11 @@ export function ComparisonPane(_: { compiled: Compiled | null }) {
           options={[
             ['curves', 'curves'],
             ['spread', 'spread of the runs'],
+            ['sweep', 'sweep of a setting'],
           ]}
           onChange={(value) => compare.set({ picture: value as CompareState['picture'] })}
         />
-        {picture === 'spread' && <span className="text-ink-soft">by the {SCORES[score].title}</span>}
+        {picture !== 'curves' && <span className="text-ink-soft">by the {SCORES[score].title}</span>}
         {picture === 'curves' && (
           <>
             <LineSelect
@@ -136,7 +145,11 @@ export function ComparisonPane(_: { compiled: Compiled | null }) {
             label={
               picture === 'spread'
                 ? `Runs by the ${SCORES[score].title}: ${boxes.map(({ title }) => title).join('; ')}`
-                : `${RUN_MEASURES[measure].title} over the episodes: ${lines.map(({ title }) => title).join('; ')}`
+                : `${
+                    picture === 'sweep'
+                      ? `The ${SCORES[score].title} over the ${VARIABLES[sweep.varied].title}`
+                      : `${RUN_MEASURES[measure].title} over the episodes`
+                  }: ${lines.map(({ title }) => title).join('; ')}`
             }
           />
         ) : (
@@ -194,6 +207,31 @@ function boxesOf(state: CompareState, document: EnvironmentDocument, score: Scor
         look: contestant.id,
         runs: known.map(({ run }) => run),
         values: Float64Array.from(known, SCORES[score].of),
+      },
+    ]
+  })
+}
+
+/** The score of each contestant over the values of the setting that is swept. */
+function sweptLines(state: CompareState, document: EnvironmentDocument, score: ScoreId): BandLine[] {
+  const { contestants, hidden, sweep } = state
+  const names = contestantNames(contestants)
+  return contestants.flatMap((each, i): BandLine[] => {
+    if (hidden.has(each.id)) return []
+    const points = sweepOf(each, sweep).flatMap(({ value, contestant }) => {
+      const scores = Float64Array.from(runsOf(state, document, contestant).runs, SCORES[score].of)
+      const known = scores.filter((number) => !Number.isNaN(number))
+      return known.length ? [{ value, ...meanWithError(known) }] : []
+    })
+    if (!points.length) return []
+    return [
+      {
+        title: names[i],
+        look: each.id,
+        x: points.map(({ value }) => value),
+        middle: points.map(({ mean }) => mean),
+        low: points.map(({ mean, error }) => mean - error),
+        high: points.map(({ mean, error }) => mean + error),
       },
     ]
   })

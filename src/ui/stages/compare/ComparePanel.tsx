@@ -12,7 +12,7 @@ import {
   type ScoreId,
 } from '../../../core/compare/run-statistics'
 import { fixedNumber, formatCount } from '../../../core/formats/number'
-import { canCompare, runsOf } from '../../../session/compare/compare-session'
+import { canCompare, runsOf, wantedRuns } from '../../../session/compare/compare-session'
 import { LineSwatch } from '../../charts/LineSwatch'
 import { Button } from '../../parts/Button'
 import { Checkbox } from '../../parts/Checkbox'
@@ -21,6 +21,7 @@ import { NumberField } from '../../parts/NumberField'
 import { LineSelect } from '../../parts/Select'
 import { Section } from '../../parts/Section'
 import { useCovered, useParts, useStudy } from '../../study/study-context'
+import { SweepFields, SweepVerdicts } from './SweepFields'
 import { ContestantFields } from './ContestantFields'
 
 /** The contestants, the runs that are asked of them, and what came of those. */
@@ -35,7 +36,10 @@ export function ComparePanel() {
     if (hidden.has(contestant.id)) return []
     return [{ contestant, name: names[i], ...runsOf(state, document, contestant) }]
   })
-  const missing = shown.some(({ runs: made, problem }) => problem === null && made.length < runs)
+  const missing = wantedRuns(state).some((contestant) => {
+    const { runs: made, problem } = runsOf(state, document, contestant)
+    return problem === null && made.length < runs
+  })
   return (
     <>
       <Section title="Contestants">
@@ -98,6 +102,7 @@ export function ComparePanel() {
             </Button>
           )}
         </div>
+        {state.picture === 'sweep' && <SweepFields />}
         {running && (
           <div role="status" className="text-[13px]">
             <progress className="w-full" value={done} max={asked} aria-label="Runs done" />
@@ -111,7 +116,11 @@ export function ComparePanel() {
           </p>
         )}
       </Section>
-      <Scores shown={shown.filter(({ runs: made }) => made.length > 0)} />
+      {state.picture === 'sweep' ? (
+        <SweepVerdicts />
+      ) : (
+        <Scores shown={shown.filter(({ runs: made }) => made.length > 0)} />
+      )}
     </>
   )
 }
