@@ -5,7 +5,8 @@ import { EXPLORATION_WAYS } from '../learn/explore/explorations'
 import { constant } from '../learn/schedule'
 import type { LearnChoice } from '../settings/choice'
 import { LEARN_DEFAULTS } from '../settings/settings'
-import { agentName, doublings, usualAgents, variable, VARIABLE_IDS } from './agents'
+import { agentName, usualAgents } from './agents'
+import { doublings, variable, VARIABLE_IDS } from './variables'
 import type { BanditDocument } from './pull-task'
 
 const { policy: _policy, ...DEFAULTS } = LEARN_DEFAULTS

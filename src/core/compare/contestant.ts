@@ -1,10 +1,11 @@
 import { turnKnob } from '../environment/knobs'
 import { significantNumber } from '../formats/number'
 import type { EnvironmentDocument } from '../kinds/kinds'
-import { doublings, variable, type VariableId } from './agents'
 import { learnMethod } from '../learn/methods/methods'
 import type { LearnChoice } from '../settings/choice'
 import { settingsInBrief } from '../settings/settings-in-brief'
+import { numbered } from './numbered'
+import { triedChoices, type VariableId, type VariableRange } from './variables'
 
 /** An agent that learns in an environment, to be compared with others. */
 export interface Contestant {
@@ -23,24 +24,20 @@ export function documentFor(
   return Object.entries(knobs).reduce((turned, [name, value]) => turnKnob(turned, name, value), document)
 }
 
-/** A setting at many values: from, and on by doubling, to. */
-export interface Sweep {
+/** A setting that is tried at many values. */
+export interface Sweep extends VariableRange {
   readonly varied: VariableId
-  readonly from: number
-  readonly to: number
 }
 
-/** A contestant with a setting at each value of a sweep that it takes; none where it has no such setting. */
+/** A contestant with the setting at each value of a sweep that it takes. */
 export function sweepOf(
   contestant: Contestant,
-  { varied, from, to }: Sweep,
+  sweep: Sweep,
 ): readonly { readonly value: number; readonly contestant: Contestant }[] {
-  const setting = variable(varied)
-  if (!setting.has(contestant.choice)) return []
-  return doublings(from, to).flatMap((value) => {
-    const choice = setting.with(contestant.choice, value)
-    return choice ? [{ value, contestant: { ...contestant, choice } }] : []
-  })
+  return triedChoices(contestant.choice, sweep.varied, sweep).map(({ value, choice }) => ({
+    value,
+    contestant: { ...contestant, choice },
+  }))
 }
 
 /** Contestants by their method and what tells them from others of it; of equal ones the second is called so. */
@@ -52,8 +49,5 @@ export function contestantNames(contestants: readonly Contestant[]): string[] {
     const turned = Object.entries(knobs).map(([name, value]) => `${name} ${significantNumber(value)}`)
     return [learnMethod(choice.method).title, ...own, ...turned].join(', ')
   })
-  return names.map((name, i) => {
-    const earlier = names.slice(0, i).filter((other) => other === name).length
-    return earlier ? `${name} (${earlier + 1})` : name
-  })
+  return numbered(names)
 }

@@ -7,7 +7,7 @@ export const BANDS = {
   quartiles: { title: 'median and quartiles', hint: 'Half of the runs lie in the band.' },
   interval: {
     title: 'mean and 95 % interval',
-    hint: 'The mean of endlessly many runs lies in the band, with 95 % confidence: 1.96 standard errors to either side.',
+    hint: 'The mean over the runs, with 1.96 standard errors of it to either side.',
   },
 } as const
 export type BandKind = keyof typeof BANDS

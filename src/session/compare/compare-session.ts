@@ -55,6 +55,8 @@ export interface CompareSession {
   stop(): void
 }
 
+/** Runs of other settings and environments that are kept at the most. */
+const KEPT_RUNS = 20_000
 /** Runs between two reports of a worker. */
 const CHUNK = 1
 /** Milliseconds between two pictures of the runs at the least. */
@@ -88,6 +90,13 @@ export function wantedRuns({ contestants, hidden, picture, sweep }: CompareState
   return picture === 'sweep'
     ? shown.flatMap((each) => sweepOf(each, sweep).map(({ contestant }) => contestant))
     : shown
+}
+
+function pick(
+  results: CompareState['results'],
+  keys: readonly string[],
+): Record<string, readonly LearningRun[]> {
+  return Object.fromEntries(keys.flatMap((key) => (results[key] ? [[key, results[key]] as const] : [])))
 }
 
 /** Whether a method can be compared: what only evaluates a policy has nothing to win. */
@@ -170,7 +179,8 @@ export function createCompareSession(
     },
     set(part) {
       store.setState(part)
-      keep()
+      // How it is looked at is not kept: the results are large.
+      if ('runs' in part) keep()
     },
     start(document) {
       const { runs, results: before } = store.getState()
@@ -194,6 +204,14 @@ export function createCompareSession(
           for (let run = from; run < to; run++)
             if (!found[task].has(run)) return void jobs.push({ type: 'play', task, from, to })
         })
+      // The latest ones are at the end.
+      let room = KEPT_RUNS
+      const others = Object.entries(before)
+        .filter(([key]) => !keys.includes(key))
+        .reverse()
+        .filter(([, made]) => (room -= made.length) >= 0)
+        .reverse()
+      store.setState({ results: { ...Object.fromEntries(others), ...pick(before, keys) } })
       const started = now()
       let done = 0
       let shownAt = -Infinity

@@ -3,12 +3,13 @@ import { describe, expect, it } from 'vitest'
 import { createPullPlayer } from '../../core/compare/pull-players'
 import { meanBand } from '../../core/compare/pull-sums'
 import type { BanditDocument } from '../../core/compare/pull-task'
+import { triedChoices } from '../../core/compare/variables'
 import { readEnvironment } from '../../core/environment/read'
 import { gridDocument } from '../../core/testing/models'
 import { settingsOf } from '../../core/settings/choice'
 import { PullsHost } from '../../hosts/pulls-host'
 import { inProcess } from '../../hosts/testing/in-process'
-import { agentNames, createAgentsSession, studyOf, taskKey, type AgentsSession } from './agents-session'
+import { agentNames, createAgentsSession, taskKey, type AgentsSession } from './agents-session'
 import type { KeptAgents, KeptRuns } from './kept-run'
 import { firstChoice } from './learn-session'
 
@@ -82,7 +83,9 @@ describe('runs of many agents', () => {
     const [greedy, , , ucb] = session.store.getState().agents
     for (const { id } of session.store.getState().agents) session.hide(id, id !== greedy.id && id !== ucb.id)
     // ε of 2 there is not.
-    expect(studyOf(greedy, { from: 0.5, to: 2 }).map(([value]) => value)).toEqual([0.5, 1])
+    expect(
+      triedChoices(greedy.choice, greedy.varied, { from: 0.5, to: 2 }).map(({ value }) => value),
+    ).toEqual([0.5, 1])
     session.start(POSTER)
     expect(session.store.getState().asked).toBe(5 * 10)
     await finished(session)

@@ -1,26 +1,15 @@
 import { createStore, type StoreApi } from 'zustand'
-import {
-  agentName,
-  doublings,
-  usualAgents,
-  usualVariable,
-  variable,
-  type Agent,
-} from '../../core/compare/agents'
+import { agentName, usualAgents, usualVariable, type Agent } from '../../core/compare/agents'
+import { numbered } from '../../core/compare/numbered'
 import { addPullSums, emptyPullSums, type PullMeasure, type PullSums } from '../../core/compare/pull-sums'
 import type { BanditDocument, PullTask } from '../../core/compare/pull-task'
+import { triedChoices, type VariableRange } from '../../core/compare/variables'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { completeChoice, settingsOf, type LearnChoice } from '../../core/settings/choice'
 import { startPullsWorker, type Connection } from '../../hosts/browser/launcher'
 import type { PullsReply, PullsRequest } from '../../hosts/protocol/pulls'
 import { WorkPool } from '../work-pool'
 import { browserKeptRuns, type KeptRuns } from './kept-run'
-
-/** What is asked about a setting: from, and on by doubling, to. */
-export interface StudyRange {
-  readonly from: number
-  readonly to: number
-}
 
 export interface AgentsState {
   readonly agents: readonly Agent[]
@@ -29,7 +18,8 @@ export interface AgentsState {
   /** Runs of each agent, and pulls of each run. */
   readonly runs: number
   readonly pulls: number
-  readonly range: StudyRange
+  /** Where a study goes. */
+  readonly range: VariableRange
   /** What came of the runs, by `taskKey`. */
   readonly results: Readonly<Record<string, PullSums>>
   /** What is drawn: curves over pulls, or scores over a setting. */
@@ -82,20 +72,12 @@ export function taskKey(document: BanditDocument, choice: LearnChoice, runs: num
   return JSON.stringify([document.bandit, agent, runs, pulls])
 }
 
-/** The choices that a study tries for an agent, with their values of its variable. */
-export function studyOf({ choice, varied }: Agent, { from, to }: StudyRange): [value: number, LearnChoice][] {
-  return doublings(from, to).flatMap((value): [number, LearnChoice][] => {
-    const changed = variable(varied).with(choice, value)
-    return changed ? [[value, changed]] : []
-  })
-}
-
 /** What a picture of the agents needs to be drawn. */
 export function wantedChoices({ agents, hidden, picture, range }: AgentsState): LearnChoice[] {
   const shown = agents.filter(({ id }) => !hidden.has(id))
   return picture === 'curves'
     ? shown.map(({ choice }) => choice)
-    : shown.flatMap((agent) => studyOf(agent, range).map(([, choice]) => choice))
+    : shown.flatMap((agent) => triedChoices(agent.choice, agent.varied, range).map(({ choice }) => choice))
 }
 
 export function createAgentsSession(
@@ -162,7 +144,8 @@ export function createAgentsSession(
     },
     set(part) {
       store.setState(part)
-      keep()
+      // How it is looked at is not kept: the results are large.
+      if ('runs' in part || 'pulls' in part || 'range' in part) keep()
     },
     reset(document, choice) {
       if (isBandit(document)) setAgents(usualAgents(document, choice))
@@ -238,11 +221,7 @@ export function createAgentsSession(
 /** Results of other settings that are kept at the most. */
 const KEPT_RESULTS = 200
 
-/** Agents by what tells them apart; of equal ones the second is called so. */
+/** Agents by what tells them apart. */
 export function agentNames(agents: readonly Agent[]): string[] {
-  const names = agents.map(({ choice }) => agentName(choice))
-  return names.map((name, i) => {
-    const earlier = names.slice(0, i).filter((other) => other === name).length
-    return earlier ? `${name} (${earlier + 1})` : name
-  })
+  return numbered(agents.map(({ choice }) => agentName(choice)))
 }

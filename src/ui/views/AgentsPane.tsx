@@ -2,7 +2,8 @@
 
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
-import { agentName, variable } from '../../core/compare/agents'
+import { agentName } from '../../core/compare/agents'
+import { triedChoices, variable } from '../../core/compare/variables'
 import {
   lastPulls,
   meanBand,
@@ -13,7 +14,7 @@ import {
 } from '../../core/compare/pull-sums'
 import type { Compiled } from '../../core/kinds/kinds'
 import { formatCount } from '../../core/formats/number'
-import { agentNames, isBandit, studyOf, taskKey, type AgentsState } from '../../session/learn/agents-session'
+import { agentNames, isBandit, taskKey, type AgentsState } from '../../session/learn/agents-session'
 import type { BanditDocument } from '../../core/compare/pull-task'
 import { bandChart, fraction, type BandLine } from '../charts/band-chart'
 import { EChart } from '../charts/EChart'
@@ -97,7 +98,7 @@ export function AgentsPane(_: { compiled: Compiled | null }) {
         )}
         <Checkbox
           checked={bands}
-          title="The interval that the mean of endlessly many runs lies in, with 95 % confidence"
+          title="1.96 standard errors of the mean to either side"
           onChange={(checked) => agents.set({ bands: checked })}
         >
           95 % intervals
@@ -156,11 +157,11 @@ function studyLines(state: AgentsState, document: BanditDocument): BandLine[] {
   const drawn = new Set<string>()
   return agents.flatMap((agent): BandLine[] => {
     if (hidden.has(agent.id)) return []
-    const [first] = studyOf(agent, range)
-    const line = first && taskKey(document, first[1], runs, pulls)
+    const tried = triedChoices(agent.choice, agent.varied, range)
+    const line = tried.length > 0 && taskKey(document, tried[0].choice, runs, pulls)
     if (!line || drawn.has(line)) return []
     drawn.add(line)
-    const points = studyOf(agent, range).flatMap(([value, choice]) => {
+    const points = tried.flatMap(({ value, choice }) => {
       const sums = results[taskKey(document, choice, runs, pulls)]
       if (!sums?.runs) return []
       const { middle, low, high } = aroundMean(meanBand(sums, sums.score))

@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
-import { VARIABLES } from '../../core/compare/agents'
+import { VARIABLES } from '../../core/compare/variables'
 import { contestantNames, sweepOf } from '../../core/compare/contestant'
 import {
   episodesPerPoint,

@@ -302,10 +302,10 @@ function Verdict({ best, other, score }: { best: Shown; other: Shown; score: Sco
       <b>{best.name}</b> beats <b>{other.name}</b> in {formatCount(better)} of {formatCount(runs)} runs, by{' '}
       {fixedNumber(mean)} on average ({fixedNumber(low)} to {fixedNumber(high)}, 95 %).{' '}
       {low <= 0
-        ? `So few runs do not tell them apart${Number.isFinite(needed) ? `; about ${formatCount(needed)} would, if this difference is real` : ''}.`
+        ? `These runs cannot tell them apart${Number.isFinite(needed) ? `; about ${formatCount(needed)} would, if this difference is real` : ''}.`
         : worse > 0
           ? `With one run you would have been wrong 1 time in ${formatCount(runs / worse)}.`
-          : 'Not once was it the other way round.'}
+          : 'In no run was it the other way round.'}
     </p>
   )
 }

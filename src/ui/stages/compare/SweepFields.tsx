@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
-import { VARIABLE_IDS, VARIABLES, type VariableId } from '../../../core/compare/agents'
+import { VARIABLE_IDS, VARIABLES, type VariableId } from '../../../core/compare/variables'
 import { contestantNames, sweepOf } from '../../../core/compare/contestant'
 import { bestOf, meanWithError, SCORE_IDS, SCORES, type ScoreId } from '../../../core/compare/run-statistics'
 import { fixedNumber } from '../../../core/formats/number'
@@ -99,7 +99,7 @@ export function SweepVerdicts() {
           <b>{name}</b> is best with {VARIABLES[sweep.varied].title} <b>{fraction(value)}</b>:{' '}
           {fixedNumber(mean)} ± {fixedNumber(error)}.{' '}
           {alike.length
-            ? `Not told from it: ${alike.map(fraction).join(', ')}.`
+            ? `These runs cannot tell it from ${alike.map(fraction).join(', ')}.`
             : 'All other values are worse.'}
         </p>
       ))}

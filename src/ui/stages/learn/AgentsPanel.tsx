@@ -1,7 +1,8 @@
 'use client'
 
 import { useStore } from 'zustand'
-import { variable, VARIABLE_IDS, VARIABLES, type Agent, type VariableId } from '../../../core/compare/agents'
+import type { Agent } from '../../../core/compare/agents'
+import { variable, VARIABLE_IDS, VARIABLES, type VariableId } from '../../../core/compare/variables'
 import { meanBand, type PullSums } from '../../../core/compare/pull-sums'
 import type { BanditDocument } from '../../../core/compare/pull-task'
 import { fixedNumber, formatCount, formatNumber } from '../../../core/formats/number'
