@@ -85,6 +85,18 @@ describe('a comparison', () => {
     expect(session.store.getState().asked).toBe(0)
   })
 
+  it('writes its runs down when they change, not when they are looked at otherwise', async () => {
+    let written = 0
+    const session = made(1, { ...NOWHERE, write: async () => void written++ })
+    session.add(CHOICE)
+    session.set({ runs: 1 })
+    session.start(BEAM)
+    await finished(session)
+    const before = written
+    session.set({ measure: 'length', band: 'interval', picture: 'spread' })
+    expect(written).toBe(before)
+  })
+
   it('says what keeps a contestant from running, and runs the others', async () => {
     const session = made()
     session.add(CHOICE, { gone: 1 })

@@ -13,11 +13,11 @@ import {
 } from '../../../core/compare/run-statistics'
 import { fixedNumber, formatCount } from '../../../core/formats/number'
 import { canCompare, runsOf, wantedRuns } from '../../../session/compare/compare-session'
-import { LineSwatch } from '../../charts/LineSwatch'
+import { LineItem } from '../../charts/LineItem'
 import { Button } from '../../parts/Button'
-import { Checkbox } from '../../parts/Checkbox'
 import { Icon } from '../../parts/Icon'
 import { NumberField } from '../../parts/NumberField'
+import { RunProgress } from '../../parts/RunProgress'
 import { LineSelect } from '../../parts/Select'
 import { Section } from '../../parts/Section'
 import { useCovered, useParts, useStudy } from '../../study/study-context'
@@ -103,13 +103,7 @@ export function ComparePanel() {
           )}
         </div>
         {state.picture === 'sweep' && <SweepFields />}
-        {running && (
-          <div role="status" className="text-[13px]">
-            <progress className="w-full" value={done} max={asked} aria-label="Runs done" />
-            {formatCount(done)} of {formatCount(asked)} runs done
-            {left !== null && left > 1500 && `, about ${formatCount(left / 1000)} s left`}
-          </div>
-        )}
+        {running && <RunProgress done={done} asked={asked} left={left} />}
         {failure && (
           <p role="alert" className="text-alert">
             {failure} Run them again.
@@ -141,45 +135,35 @@ function ContestantLine({
   const [open, setOpen] = useState(false)
   const { id } = contestant
   return (
-    <li className="text-[13px]">
-      <div className="flex items-center gap-1">
-        <LineSwatch look={id} />
-        <Checkbox
-          className="ml-0.5 min-w-0 flex-1"
-          checked={!hidden}
-          title="Whether it is drawn and run"
-          onChange={(checked) => compare.hide(id, !checked)}
-        >
-          {name}
-        </Checkbox>
-        <Button
-          look="quiet"
-          className="!px-1 !py-0 text-[13px]"
-          aria-expanded={open}
-          aria-label={`Change ${name}`}
-          onClick={() => setOpen(!open)}
-        >
-          Change
-        </Button>
-        <Button
-          look="quiet"
-          className="!px-1 !py-0"
-          title="The same once more, to change one thing"
-          aria-label={`Duplicate ${name}`}
-          onClick={() => compare.duplicate(id)}
-        >
-          <Icon name="plus" className="size-3.5" />
-        </Button>
-        <Button
-          look="quiet"
-          className="!px-1 !py-0"
-          title="Remove it from the list"
-          aria-label={`Remove ${name}`}
-          onClick={() => compare.remove(id)}
-        >
-          <Icon name="cross" className="size-3.5" />
-        </Button>
-      </div>
+    <LineItem
+      look={id}
+      name={name}
+      hidden={hidden}
+      onHide={(next) => compare.hide(id, next)}
+      onRemove={() => compare.remove(id)}
+      actions={
+        <>
+          <Button
+            look="quiet"
+            className="!px-1 !py-0 text-[13px]"
+            aria-expanded={open}
+            aria-label={`Change ${name}`}
+            onClick={() => setOpen(!open)}
+          >
+            Change
+          </Button>
+          <Button
+            look="quiet"
+            className="!px-1 !py-0"
+            title="The same once more, to change one thing"
+            aria-label={`Duplicate ${name}`}
+            onClick={() => compare.duplicate(id)}
+          >
+            <Icon name="plus" className="size-3.5" />
+          </Button>
+        </>
+      }
+    >
       {problem && (
         <p role="alert" className="pl-[30px] text-alert">
           {problem}
@@ -197,7 +181,7 @@ function ContestantLine({
           </Button>
         </div>
       )}
-    </li>
+    </LineItem>
   )
 }
 

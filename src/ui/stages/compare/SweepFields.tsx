@@ -8,7 +8,7 @@ import { bestOf, meanWithError, SCORE_IDS, SCORES, type ScoreId } from '../../..
 import { fixedNumber } from '../../../core/formats/number'
 import { runsOf } from '../../../session/compare/compare-session'
 import { fraction } from '../../charts/band-chart'
-import { NumberField } from '../../parts/NumberField'
+import { DoublingFields } from '../../parts/DoublingFields'
 import { Section } from '../../parts/Section'
 import { LineSelect, Select } from '../../parts/Select'
 import { useCovered, useParts, useStudy } from '../../study/study-context'
@@ -27,20 +27,7 @@ export function SweepFields() {
         hint="Tried at every value for every contestant that has it; constant throughout a run."
         onChange={(value) => change({ varied: value as VariableId })}
       />
-      <NumberField
-        label="Values from"
-        value={sweep.from}
-        min={1e-6}
-        max={sweep.to}
-        onChange={(from) => change({ from })}
-      />
-      <NumberField
-        label="to, doubling"
-        value={sweep.to}
-        min={sweep.from}
-        max={Math.min(1e6, sweep.from * 2 ** 12)}
-        onChange={(to) => change({ to })}
-      />
+      <DoublingFields range={sweep} onChange={change} />
     </div>
   )
 }

@@ -13,11 +13,11 @@ import {
   wantedChoices,
   type AgentsState,
 } from '../../../session/learn/agents-session'
-import { LineSwatch } from '../../charts/LineSwatch'
+import { LineItem } from '../../charts/LineItem'
 import { Button } from '../../parts/Button'
-import { Checkbox } from '../../parts/Checkbox'
-import { Icon } from '../../parts/Icon'
+import { DoublingFields } from '../../parts/DoublingFields'
 import { NumberField } from '../../parts/NumberField'
+import { RunProgress } from '../../parts/RunProgress'
 import { LineSelect } from '../../parts/Select'
 import { useCovered, useParts, useStudy } from '../../study/study-context'
 
@@ -107,33 +107,11 @@ export function AgentsPanel() {
         )}
       </div>
       {picture === 'study' && (
-        <div className="flex items-end gap-2">
-          <div className="w-24">
-            <NumberField
-              label="Values from"
-              value={range.from}
-              min={1e-6}
-              max={range.to}
-              onChange={(from) => agents.set({ range: { ...range, from } })}
-            />
-          </div>
-          <div className="w-24">
-            <NumberField
-              label="to, doubling"
-              value={range.to}
-              min={range.from}
-              max={Math.min(1e6, range.from * 2 ** 15)}
-              onChange={(to) => agents.set({ range: { ...range, to } })}
-            />
-          </div>
+        <div className="grid grid-cols-3 items-end gap-x-3">
+          <DoublingFields range={range} onChange={(next) => agents.set({ range: next })} />
         </div>
       )}
-      {running && (
-        <div role="status" className="text-[13px]">
-          <progress className="w-full" value={done} max={asked} aria-label="Runs done" />
-          {formatCount(done)} of {formatCount(asked)} runs done
-        </div>
-      )}
+      {running && <RunProgress done={done} asked={asked} />}
       {failure && (
         <p role="alert" className="text-alert">
           {failure} Run them again.
@@ -160,17 +138,13 @@ function AgentLine({
   const { id, choice, varied } = agent
   const can = VARIABLE_IDS.filter((each) => variable(each).has(choice))
   return (
-    <li className="text-[13px]">
-      <div className="flex items-center gap-1.5">
-        <LineSwatch look={id} />
-        <Checkbox
-          className="min-w-0 flex-1"
-          checked={!hidden}
-          title="Whether it is drawn and run"
-          onChange={(checked) => agents.hide(id, !checked)}
-        >
-          {name}
-        </Checkbox>
+    <LineItem
+      look={id}
+      name={name}
+      hidden={hidden}
+      onHide={(next) => agents.hide(id, next)}
+      onRemove={() => agents.remove(id)}
+      actions={
         <Button
           look="quiet"
           className="!px-1 !py-0 text-[13px]"
@@ -180,16 +154,8 @@ function AgentLine({
         >
           Use
         </Button>
-        <Button
-          look="quiet"
-          className="!px-1 !py-0"
-          title="Remove it from the list"
-          aria-label={`Remove ${name}`}
-          onClick={() => agents.remove(id)}
-        >
-          <Icon name="cross" className="size-3.5" />
-        </Button>
-      </div>
+      }
+    >
       {study && (
         <div className="pl-[30px] text-ink-soft">
           <LineSelect
@@ -201,7 +167,7 @@ function AgentLine({
           />
         </div>
       )}
-    </li>
+    </LineItem>
   )
 }
 

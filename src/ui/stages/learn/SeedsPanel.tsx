@@ -10,6 +10,7 @@ import { choiceBeside, sameButRun } from '../../../core/settings/settings-in-bri
 import { Button } from '../../parts/Button'
 import { EChart } from '../../charts/EChart'
 import { runsChart } from '../../charts/runs-chart'
+import { RunProgress } from '../../parts/RunProgress'
 import { LineSelect } from '../../parts/Select'
 import { NumberField } from '../../parts/NumberField'
 import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
@@ -64,12 +65,7 @@ export function SeedsPanel() {
           Band in the strip
         </Checkbox>
       </div>
-      {state.running && (
-        <div role="status" className="text-[13px]">
-          <progress className="w-full" value={state.runs.length} max={state.size} aria-label="Runs done" />
-          {formatCount(state.runs.length)} of {formatCount(state.size)} runs done
-        </div>
-      )}
+      {state.running && <RunProgress done={state.runs.length} asked={state.size} />}
       {state.failure && (
         <p role="alert" className="text-alert">
           {state.failure} Run them again.
