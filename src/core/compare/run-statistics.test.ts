@@ -101,6 +101,8 @@ it('the best of several, and those that are not told from it', () => {
     group([0, 9, 0, 9]),
   ]
   expect(bestOf(groups, 'mean')).toEqual({ best: 1, alike: [2, 4] })
+  // A single run each tells nothing apart.
+  expect(bestOf([group([3]), group([8]), group([])], 'mean')).toEqual({ best: 1, alike: [0] })
   expect(bestOf([group([])], 'mean')).toBeNull()
   expect(bestOf([], 'mean')).toBeNull()
 })

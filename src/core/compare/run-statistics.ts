@@ -113,9 +113,10 @@ export function bestOf(
   const best = means.indexOf(Math.max(...means))
   if (best < 0 || means[best] === -Infinity) return null
   const alike = groups.flatMap((runs, i) => {
-    if (i === best) return []
+    if (i === best || means[i] === -Infinity) return []
     const difference = differenceOf(groups[best], runs, score)
-    return difference && difference.low <= 0 ? [i] : []
+    // One run tells nothing apart.
+    return !difference || difference.low <= 0 ? [i] : []
   })
   return { best, alike }
 }

@@ -12,7 +12,7 @@ export function RunProgress({
 }) {
   return (
     <div role="status" className="text-[13px]">
-      <progress className="w-full" value={done} max={asked} aria-label="Runs done" />
+      <progress className="w-full accent-ink" value={done} max={asked} aria-label="Runs done" />
       {formatCount(done)} of {formatCount(asked)} runs done
       {left !== null && left > 1500 && `, about ${formatCount(left / 1000)} s left`}
     </div>
