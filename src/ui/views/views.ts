@@ -2,12 +2,14 @@ import dynamic from 'next/dynamic'
 import { Waiting } from '../parts/Waiting'
 import type { View } from '../../session/study/names'
 import { BoardsPane } from './BoardsPane'
-import { CurvePane } from './CurvePane'
 import { TablePane } from './TablePane'
 import { TextPane } from './TextPane'
 import type { ViewEntry } from './view'
 
-/** Loaded when it is first looked at. */
+/** Loaded when they are first looked at. */
+const CurvePane = dynamic(() => import('./CurvePane').then((module) => module.CurvePane), {
+  loading: Waiting,
+})
 const HorizonPane = dynamic(() => import('./HorizonPane').then((module) => module.HorizonPane), {
   loading: Waiting,
 })
