@@ -5,7 +5,7 @@ test('methods are compared on many runs, and whether it was luck is said in word
   await page.getByRole('link', { name: /The alarm beam/ }).click()
   await page.getByRole('button', { name: 'Compare', exact: true }).click()
   await expect(page.getByText('Add contestants at the right.')).toBeVisible()
-  await page.getByRole('button', { name: 'Add three methods' }).click()
+  await page.getByLabel('Add a contestant').selectOption({ label: 'Q-learning, SARSA and Expected SARSA' })
   const contestants = page.getByRole('list', { name: 'Contestants' })
   await expect(contestants.getByRole('listitem')).toHaveCount(3)
   await page.getByLabel('Runs each').fill('12')
@@ -42,8 +42,8 @@ test('methods are compared on many runs, and whether it was luck is said in word
   await expect(
     page.getByRole('img', { name: /^Runs by the exact value of the learned policy: SARSA/ }),
   ).toBeVisible()
-  await page.getByLabel('Picture').selectOption({ label: 'sweep of a setting' })
-  await page.getByLabel('Values from').fill('0.125')
+  await page.getByLabel('Picture').selectOption({ label: 'sweep' })
+  await page.getByLabel('Values of learning rate').fill('1/8..1*2')
   await page.getByLabel('Runs each').fill('6')
   await run.click()
   await expect(run).toBeDisabled({ timeout: 40_000 })
@@ -52,7 +52,8 @@ test('methods are compared on many runs, and whether it was luck is said in word
   ).toBeVisible()
   await expect(page.getByTestId('verdict').first()).toContainText(/is best with learning rate (1\/)?\d: /)
   await page.getByLabel('Picture').selectOption({ label: 'curves' })
-  // It is there after a reload.
+  // It is kept by itself, and there after a reload.
+  await expect(page.getByText('saved', { exact: true })).toBeVisible()
   await page.reload()
   await expect(contestants.getByRole('listitem')).toHaveCount(3)
   await expect(page.getByTestId('verdict').first()).toBeVisible()

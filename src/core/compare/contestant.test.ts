@@ -5,7 +5,7 @@ import { constant } from '../learn/schedule'
 import { ProblemError } from '../problem'
 import type { LearnChoice } from '../settings/choice'
 import { LEARN_DEFAULTS } from '../settings/settings'
-import { contestantNames, documentFor, sweepOf, type Contestant } from './contestant'
+import { contestantNames, documentFor, type Contestant } from './contestant'
 
 const BEAM = checkEnvironment(alarmBeam)
 const { policy: _policy, ...DEFAULTS } = LEARN_DEFAULTS
@@ -41,20 +41,18 @@ describe('the names of contestants', () => {
     ])
     expect(contestantNames([contestant(1, {}, { veer: 0.1 })])).toEqual(['SARSA, veer 0.1'])
   })
-})
 
-describe('a sweep', () => {
-  it('tries a setting at each value that a contestant takes', () => {
-    const swept = sweepOf(contestant(4), { varied: 'rate', from: 0.25, to: 4 })
-    expect(swept.map(({ value }) => value)).toEqual([0.25, 0.5, 1])
-    expect(swept.map(({ contestant: { id, choice } }) => [id, choice.learningRate])).toEqual(
-      [0.25, 0.5, 1].map((rate) => [4, constant(rate)]),
-    )
-  })
-
-  it('leaves out contestants without such a setting', () => {
-    const searches = contestant(0, { method: 'hill-climbing' })
-    expect(sweepOf(searches, { varied: 'level', from: 0.1, to: 0.4 })).toEqual([])
+  it('tell policies that do not learn, and other environments', () => {
+    expect(
+      contestantNames([
+        { ...contestant(0), follows: { kind: 'random' } },
+        { ...contestant(1), follows: { kind: 'action', action: 'north' } },
+        {
+          ...contestant(2, { learningRate: constant(0.5) }),
+          environment: { ...BEAM, name: 'Beam without alarm' },
+        },
+      ]),
+    ).toEqual(['random agent', 'always north', 'SARSA, Beam without alarm'])
   })
 })
 
@@ -64,6 +62,17 @@ describe('the environment of a contestant', () => {
     const turned = documentFor(BEAM, contestant(0, {}, { veer: 0.3 }))
     expect(turned).toMatchObject({ grid: { veer: 0.3 } })
     expect(BEAM).not.toMatchObject({ grid: { veer: 0.3 } })
+    // The same turn is the same document: it is compiled once.
+    expect(documentFor(BEAM, contestant(5, {}, { veer: 0.3 }))).toBe(turned)
+  })
+
+  it('may be one of its own', () => {
+    const environment = { ...BEAM, cap: 7 }
+    expect(documentFor(BEAM, { ...contestant(0), environment })).toBe(environment)
+    expect(documentFor(BEAM, { ...contestant(0, {}, { veer: 0.3 }), environment })).toMatchObject({
+      cap: 7,
+      grid: { veer: 0.3 },
+    })
   })
 
   it('names knobs that are gone or out of range', () => {

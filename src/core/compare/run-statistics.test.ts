@@ -1,17 +1,23 @@
 import { describe, expect, it } from 'vitest'
 import { gaussian } from '../random/gaussian'
 import { RandomStream } from '../random/generator'
+import { emptyRun } from '../testing/runs'
 import type { LearningRun } from './learning-runs'
-import { bandOver, bestOf, differenceOf, fiveNumbers, meanWithError, rolling } from './run-statistics'
+import {
+  alongSteps,
+  bandOver,
+  changeOf,
+  bestOf,
+  differenceOf,
+  fiveNumbers,
+  meanWithError,
+  rolling,
+} from './run-statistics'
 
-const run = (number: number, mean: number): LearningRun => ({
-  run: number,
-  curves: { return: new Float64Array(0), length: new Float64Array(0) },
+const run = (number: number, mean: number, part: Partial<LearningRun> = {}): LearningRun => ({
+  ...emptyRun(number),
   mean,
-  late: mean,
-  exact: null,
-  steps: 0,
-  outcome: 'done',
+  ...part,
 })
 
 describe('a band over runs', () => {
@@ -110,4 +116,30 @@ it('the best of several, and those that are not told from it', () => {
 it('the mean with its error is worked out by hand', () => {
   expect(meanWithError(Float64Array.of(1, 3))).toEqual({ mean: 2, error: 1.96 })
   expect(meanWithError(Float64Array.of(5))).toEqual({ mean: 5, error: 0 })
+})
+
+it('a curve over steps is that of the episodes that were under way then', () => {
+  const curve = Float64Array.of(5, 6, 7, NaN)
+  const steps = Float64Array.of(10, 12, 40, NaN)
+  expect([...alongSteps(curve, steps, Float64Array.of(1, 10, 11, 30, 40, 41))]).toEqual([5, 5, 6, 7, 7, NaN])
+})
+
+describe('scores of which less is better', () => {
+  const timed = (lengths: number[]) =>
+    lengths.map((length, i) =>
+      run(i, 0, { trials: { episodes: 1, mean: 0, success: null, length, cutOff: 0, measures: {} } }),
+    )
+
+  it('have the shortest as the best', () => {
+    expect(bestOf([timed([9, 9, 8]), timed([3, 2, 3]), timed([3, 2, 4])], 'length')).toEqual({
+      best: 1,
+      alike: [2],
+    })
+    expect(differenceOf(timed([3, 2, 9]), timed([5, 5, 5]), 'length')).toMatchObject({ better: 2, worse: 1 })
+  })
+})
+
+it('a change is told between two stretches of the same runs', () => {
+  const runs = [run(0, 0, { first: 1, next: 4 }), run(1, 0, { first: 2, next: 3 }), run(2, 0, { first: 2 })]
+  expect(changeOf(runs, 'first-100', 'next-100')).toMatchObject({ runs: 2, better: 2, worse: 0, mean: 2 })
 })

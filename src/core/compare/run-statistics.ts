@@ -1,6 +1,7 @@
 import { quantile } from '../learn/curves'
 import { RandomStream } from '../random/generator'
 import type { LearningRun } from './learning-runs'
+import { scoreOf, scoresOf } from './scores'
 
 /** What is drawn around the middle of a curve. */
 export const BANDS = {
@@ -27,6 +28,19 @@ export function rolling(curve: Float64Array, points: number): Float64Array {
     sum += value
     if (i >= points) sum -= curve[i - points]
     return sum / Math.min(points, i + 1)
+  })
+}
+
+/**
+ * A curve over episodes as one over steps: at each place the point of the episodes that were under way then.
+ * @param steps  [points] those taken by the end of each point; increasing, NaN where the run was over before
+ * @param places  in steps, increasing
+ */
+export function alongSteps(curve: Float64Array, steps: Float64Array, places: Float64Array): Float64Array {
+  let point = 0
+  return places.map((place) => {
+    while (point < steps.length && steps[point] < place) point++
+    return point < steps.length && !Number.isNaN(steps[point]) ? curve[point] : NaN
   })
 }
 
@@ -71,20 +85,11 @@ export function fiveNumbers(numbers: Float64Array): readonly [number, number, nu
   return [at(0), at(0.25), at(0.5), at(0.75), at(1)]
 }
 
-/** What a run is judged by, each once. */
-export const SCORES = {
-  mean: { title: 'mean return of the whole run', of: (run: LearningRun) => run.mean },
-  late: { title: 'mean return of the last tenth', of: (run: LearningRun) => run.late },
-  exact: { title: 'exact value of the learned policy', of: (run: LearningRun) => run.exact ?? NaN },
-} as const
-export type ScoreId = keyof typeof SCORES
-export const SCORE_IDS = Object.keys(SCORES) as ScoreId[]
-
 /** How one contestant does against another, run by run: both met the same random numbers. */
 export interface RunDifference {
   /** Runs that both of them have a score of. */
   readonly runs: number
-  /** In how many of them the first has the larger score; equal ones count for neither. */
+  /** In how many of them the first has the better score; equal ones count for neither. */
   readonly better: number
   readonly worse: number
   readonly mean: number
@@ -104,19 +109,21 @@ export interface RunDifference {
  */
 export function bestOf(
   groups: readonly (readonly LearningRun[])[],
-  score: ScoreId,
+  id: string,
 ): { readonly best: number; readonly alike: readonly number[] } | null {
+  const score = scoreOf(id)
+  const sign = score.smaller ? -1 : 1
   const means = groups.map((runs) => {
-    const known = Float64Array.from(runs, SCORES[score].of).filter((value) => !Number.isNaN(value))
-    return known.length ? meanWithError(known).mean : -Infinity
+    const known = scoresOf(runs, score)
+    return known.length ? sign * meanWithError(known).mean : -Infinity
   })
   const best = means.indexOf(Math.max(...means))
   if (best < 0 || means[best] === -Infinity) return null
   const alike = groups.flatMap((runs, i) => {
     if (i === best || means[i] === -Infinity) return []
-    const difference = differenceOf(groups[best], runs, score)
+    const difference = differenceOf(groups[best], runs, id)
     // One run tells nothing apart.
-    return !difference || difference.low <= 0 ? [i] : []
+    return !difference || (sign > 0 ? difference.low <= 0 : difference.high >= 0) ? [i] : []
   })
   return { best, alike }
 }
@@ -125,40 +132,73 @@ export function bestOf(
 const RESAMPLES = 10_000
 
 /**
- * The paired difference of two contestants. The interval is that of the percentile bootstrap (Efron 1979; Efron &
- * Tibshirani 1993, chapter 13), from a stream of its own, so that it is always the same.
+ * The paired difference of two contestants, run by run. The interval is that of the percentile bootstrap (Efron 1979;
+ * Efron & Tibshirani 1993, chapter 13), from a stream of its own, so that it is always the same.
  * @returns null where fewer than two runs can be compared
  */
 export function differenceOf(
   one: readonly LearningRun[],
   other: readonly LearningRun[],
-  score: ScoreId,
+  id: string,
 ): RunDifference | null {
-  const { of } = SCORES[score]
+  const { of, smaller = false } = scoreOf(id)
   const others = new Map(other.map((run) => [run.run, of(run)]))
-  const differences = Float64Array.from(
+  return pairedRuns(
     one.flatMap((run) => {
       const difference = of(run) - (others.get(run.run) ?? NaN)
       return Number.isNaN(difference) ? [] : [difference]
     }),
+    smaller,
   )
+}
+
+/** How much two scores of the same runs differ, such as those of two stretches of a run. */
+export function changeOf(runs: readonly LearningRun[], from: string, to: string): RunDifference | null {
+  const [before, after] = [scoreOf(from), scoreOf(to)]
+  return pairedRuns(
+    runs.flatMap((run) => {
+      const difference = after.of(run) - before.of(run)
+      return Number.isNaN(difference) ? [] : [difference]
+    }),
+    after.smaller ?? false,
+  )
+}
+
+function pairedRuns(all: readonly number[], smaller: boolean): RunDifference | null {
+  const differences = Float64Array.from(all)
   const runs = differences.length
   if (runs < 2) return null
-  const stream = new RandomStream(1, 'method')
-  const means = Float64Array.from({ length: RESAMPLES }, () => {
-    let sum = 0
-    for (let i = 0; i < runs; i++) sum += differences[stream.below(runs)]
-    return sum / runs
-  }).sort()
+  const { mean, low, high } = bootstrapMean(differences)
   const slack = 1e-9
-  const mean = differences.reduce((sum, difference) => sum + difference, 0) / runs
+  const above = differences.filter((difference) => difference > slack).length
+  const below = differences.filter((difference) => difference < -slack).length
   const variance = differences.reduce((sum, difference) => sum + (difference - mean) ** 2, 0) / (runs - 1)
   return {
     runs,
-    better: differences.filter((difference) => difference > slack).length,
-    worse: differences.filter((difference) => difference < -slack).length,
+    better: smaller ? below : above,
+    worse: smaller ? above : below,
     mean,
     needed: Math.max(2, Math.ceil((1.96 * 1.96 * variance) / (mean * mean))),
+    low,
+    high,
+  }
+}
+
+/** A mean with its 95 % interval from resamples. */
+export function bootstrapMean(numbers: Float64Array): {
+  readonly mean: number
+  readonly low: number
+  readonly high: number
+} {
+  const count = numbers.length
+  const stream = new RandomStream(1, 'method')
+  const means = Float64Array.from({ length: RESAMPLES }, () => {
+    let sum = 0
+    for (let i = 0; i < count; i++) sum += numbers[stream.below(count)]
+    return sum / count
+  }).sort()
+  return {
+    mean: numbers.reduce((sum, number) => sum + number, 0) / count,
     low: quantile(means, 0.025),
     high: quantile(means, 0.975),
   }

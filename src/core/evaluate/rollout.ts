@@ -11,6 +11,8 @@ export interface TrialSettings {
   readonly seed: number
   readonly cap: number
   readonly discount: number
+  /** The number of the first episode; 0 unless said otherwise. */
+  readonly first?: number
 }
 
 /** One episode, step by step. */
@@ -66,7 +68,7 @@ export function playTrials(
   settings: TrialSettings,
   measures: readonly Measure[] = [],
 ): Trials {
-  const { episodes } = settings
+  const { episodes, first = 0 } = settings
   const returns = new Float64Array(episodes)
   const lengths = new Int32Array(episodes)
   const totals = measures.map(() => 0)
@@ -79,7 +81,7 @@ export function playTrials(
   let mean = 0
   let squares = 0
   for (let k = 0; k < episodes; k++) {
-    const episode = playTrial(world, policy, settings, k)
+    const episode = playTrial(world, policy, settings, first + k)
     const { rows } = episode
     const gain = visits.add(episode)
     returns[k] = gain

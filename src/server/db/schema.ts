@@ -1,6 +1,6 @@
 import type { ResultSet } from '@libsql/client'
 import type { BaseSQLiteDatabase } from 'drizzle-orm/sqlite-core'
-import { index, integer, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 
 /** What repositories work on: the database, or a transaction in it. */
 export type Database = BaseSQLiteDatabase<'async', ResultSet>
@@ -55,4 +55,62 @@ export const checkpoints = sqliteTable(
     createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
   },
   (table) => [index('checkpoints_of_environment').on(table.environmentId, table.createdAt)],
+)
+
+/** Comparisons, in the neighbourhood of the environment they belong to. */
+export const comparisons = sqliteTable(
+  'comparisons',
+  {
+    id: text('id').primaryKey(),
+    environmentId: text('environment_id').notNull(),
+    name: text('name').notNull(),
+    /** The comparison, JSON, without its environment. */
+    content: text('content').notNull(),
+    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+    updatedAt: integer('updated_at', { mode: 'timestamp_ms' }).notNull(),
+  },
+  (table) => [index('comparisons_of_environment').on(table.environmentId, table.updatedAt)],
+)
+
+/** Work of the server: the runs of a comparison. */
+export const jobs = sqliteTable(
+  'jobs',
+  {
+    id: text('id').primaryKey(),
+    environmentId: text('environment_id').notNull(),
+    name: text('name').notNull(),
+    /** The comparison with its environment, JSON: it says all that is to be done. */
+    request: text('request').notNull(),
+    state: text('state').notNull(),
+    /** Larger ones come first. */
+    priority: integer('priority').notNull(),
+    chunks: integer('chunks').notNull(),
+    /** Runs of a chunk. */
+    chunkSize: integer('chunk_size').notNull(),
+    /** The program that the chunks were made by. */
+    program: text('program').notNull(),
+    /** Why it failed; null otherwise. */
+    message: text('message'),
+    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+    finishedAt: integer('finished_at', { mode: 'timestamp_ms' }),
+  },
+  (table) => [index('jobs_by_state').on(table.state, table.createdAt)],
+)
+
+/** Parts of jobs that are done. */
+export const jobChunks = sqliteTable(
+  'job_chunks',
+  {
+    jobId: text('job_id').notNull(),
+    /** The number of the chunk in its job, from 0. */
+    number: integer('number').notNull(),
+    /** Whose runs they are, see `runKey`. */
+    key: text('key').notNull(),
+    /** The runs, see `encodeRuns`. */
+    runs: text('runs').notNull(),
+    /** What it took to play them. */
+    seconds: real('seconds').notNull(),
+    finishedAt: integer('finished_at', { mode: 'timestamp_ms' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.jobId, table.number] })],
 )

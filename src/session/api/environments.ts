@@ -1,6 +1,7 @@
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import type {
   EnvironmentRecord,
+  EnvironmentSummary,
   SaveReceipt,
   VersionRecord,
   VersionSummary,
@@ -8,6 +9,10 @@ import type {
 import { send } from './send'
 
 const ROOT = '/api/environments'
+
+export async function listEnvironments(): Promise<EnvironmentSummary[]> {
+  return (await send(ROOT)).json()
+}
 
 /** @param text a document or a transition list; @param name what to call a list */
 export async function createEnvironment(text: string, name = ''): Promise<EnvironmentRecord> {

@@ -1,32 +1,35 @@
 import { createStore, type StoreApi } from 'zustand'
-import { documentFor, sweepOf, type Contestant, type Sweep } from '../../core/compare/contestant'
-import type { LearningRun, LearningTask, RunMeasure } from '../../core/compare/learning-runs'
-import type { BandKind, ScoreId } from '../../core/compare/run-statistics'
+import {
+  askOf,
+  newComparison,
+  wantedContestants,
+  type Comparison,
+  type ComparisonView,
+} from '../../core/compare/comparison'
+import { documentFor, type Contestant } from '../../core/compare/contestant'
+import { answers, type LearningRun, type RunAsk } from '../../core/compare/learning-runs'
+import { chunksOf, contestantProblem, plannedTasks, runKey } from '../../core/compare/run-plan'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { learnMethod } from '../../core/learn/methods/methods'
 import { ProblemError } from '../../core/problem'
 import { completeChoice, type LearnChoice } from '../../core/settings/choice'
 import { startLearningRunsWorker, type Connection } from '../../hosts/browser/launcher'
 import type { LearningRunsReply, LearningRunsRequest } from '../../hosts/protocol/learning-runs'
+import { serverComparisons, type ComparisonStore } from '../api/comparisons'
 import { browserKeptRuns, type KeptRuns } from '../learn/kept-run'
 import { WorkPool } from '../work-pool'
+import { createComparisonShelf, type ComparisonShelf } from './comparison-shelf'
 
 export interface CompareState {
-  readonly contestants: readonly Contestant[]
-  /** Those that are not drawn and not run, by number. */
-  readonly hidden: ReadonlySet<number>
-  /** Runs of each contestant. */
-  readonly runs: number
+  /** The one that is open. */
+  readonly comparison: Comparison
+  /** What it was before each change, the latest last; and what was undone, the latest first. */
+  readonly past: readonly Comparison[]
+  readonly future: readonly Comparison[]
   /** What came of the runs, by `runKey`, in the order of their numbers. */
   readonly results: Readonly<Record<string, readonly LearningRun[]>>
-  /** What is drawn: curves over the episodes, the runs by their score, or scores over a setting. */
-  readonly picture: 'curves' | 'spread' | 'sweep'
-  readonly sweep: Sweep
-  readonly measure: RunMeasure
-  /** Over how many points a curve is smoothed. */
-  readonly smooth: number
-  readonly band: BandKind
-  readonly score: ScoreId
+  /** By the number of a contestant, the key of the runs it had last. */
+  readonly before: Readonly<Record<number, string>>
   readonly running: boolean
   /** Runs done and asked for, of all contestants together. */
   readonly done: number
@@ -36,67 +39,91 @@ export interface CompareState {
   readonly failure: string | null
 }
 
-/** What of the state is chosen by a person. */
-type Chosen = Pick<CompareState, 'runs' | 'picture' | 'sweep' | 'measure' | 'smooth' | 'band' | 'score'>
-
 /** Contestants on many runs, on all cores. Knows no React. */
 export interface CompareSession {
   readonly store: StoreApi<CompareState>
-  /** Brings back what was here when the page went away, once. */
-  open(): void
+  /** Comparisons of this environment that are kept. */
+  readonly shelf: ComparisonShelf
+  /** Brings back what was here when the page went away, once. @param wanted  a comparison that the address names */
+  open(wanted?: string | null): void
   add(choice: LearnChoice, knobs?: Contestant['knobs']): void
+  /** One more contestant, of any kind. */
+  insert(contestant: Omit<Contestant, 'id'>): void
   change(id: number, part: Partial<Omit<Contestant, 'id'>>): void
   duplicate(id: number): void
   remove(id: number): void
+  /** One place up, or down, in the list. */
+  move(id: number, by: 1 | -1): void
   hide(id: number, hidden: boolean): void
-  set(part: Partial<Chosen>): void
+  set(part: Partial<Omit<Comparison, 'contestants' | 'view'>>): void
+  look(part: Partial<ComparisonView>): void
+  undo(): void
+  redo(): void
   /** Plays the runs that are not there yet. */
   start(document: EnvironmentDocument): void
   stop(): void
+  /** Takes runs that were played elsewhere. */
+  take(key: string, runs: readonly LearningRun[]): void
 }
 
 /** Runs of other settings and environments that are kept at the most. */
 const KEPT_RUNS = 20_000
+/** Changes that can be undone. */
+const HISTORY = 100
 /** Runs between two reports of a worker. */
 const CHUNK = 1
 /** Milliseconds between two pictures of the runs at the least. */
 const SHOWN = 300
 
-/** What makes the runs of two contestants the same: the environment as it is for them, and the agent. */
-export function runKey(document: EnvironmentDocument, { choice }: Pick<Contestant, 'choice'>): string {
-  // Neither the number of the run nor words and pictures of the environment count.
-  const { run: _run, ...agent } = choice
-  const { name: _name, note: _note, learning: _learning, ...environment } = document
-  return JSON.stringify([environment, agent])
+/** The runs of a contestant that are there. */
+export interface ShownRuns {
+  readonly runs: readonly LearningRun[]
+  /** Whether they are of an environment or settings as they were before. */
+  readonly stale: boolean
+  /** Why it cannot be run; null where it can. */
+  readonly problem: string | null
 }
 
-/** The runs of a contestant that are there; `problem` where its environment cannot be made. */
+/** The runs of a contestant; where there are none, those it had before it or its environment was changed. */
 export function runsOf(
-  { results }: Pick<CompareState, 'results'>,
+  { results, before }: Pick<CompareState, 'results' | 'before'>,
   document: EnvironmentDocument,
   contestant: Contestant,
-): { readonly runs: readonly LearningRun[]; readonly problem: string | null } {
+): ShownRuns {
+  const problem = contestantProblem(document, contestant)
+  const runs = problem === null ? results[runKey(documentFor(document, contestant), contestant)] : undefined
+  if (runs?.length) return { runs, stale: false, problem }
+  const old = results[before[contestant.id]] ?? []
+  return { runs: old, stale: old.length > 0, problem }
+}
+
+/** Whose runs are wanted now; none where the values of a sweep cannot be read. */
+export function wantedNow({ comparison }: Pick<CompareState, 'comparison'>, document: EnvironmentDocument) {
   try {
-    return { runs: results[runKey(documentFor(document, contestant), contestant)] ?? [], problem: null }
+    return wantedContestants(comparison, document)
   } catch (error) {
-    if (!(error instanceof ProblemError)) throw error
-    return { runs: [], problem: error.problems.map(({ cause, remedy }) => `${cause} ${remedy}`).join(' ') }
+    if (error instanceof ProblemError) return []
+    throw error
   }
 }
 
-/** Whose runs a picture needs. */
-export function wantedRuns({ contestants, hidden, picture, sweep }: CompareState): readonly Contestant[] {
-  const shown = contestants.filter(({ id }) => !hidden.has(id))
-  return picture === 'sweep'
-    ? shown.flatMap((each) => sweepOf(each, sweep).map(({ contestant }) => contestant))
-    : shown
+/** How many runs are still to be played. */
+export function missingRuns(state: CompareState, document: EnvironmentDocument): number {
+  const { comparison, results } = state
+  const ask = askOf(comparison)
+  return plannedTasks(wantedNow(state, document), document, ask).reduce(
+    (sum, { key }) =>
+      sum + Math.max(0, comparison.runs - answering(results[key], ask, comparison.runs).length),
+    0,
+  )
 }
 
-function pick(
-  results: CompareState['results'],
-  keys: readonly string[],
-): Record<string, readonly LearningRun[]> {
-  return Object.fromEntries(keys.flatMap((key) => (results[key] ? [[key, results[key]] as const] : [])))
+function answering(
+  runs: readonly LearningRun[] | undefined,
+  ask: RunAsk,
+  count: number,
+): readonly LearningRun[] {
+  return runs?.filter((run) => run.run < count && answers(run, ask)) ?? []
 }
 
 /** Whether a method can be compared: what only evaluates a policy has nothing to win. */
@@ -109,19 +136,15 @@ export function createCompareSession(
   kept: KeptRuns = browserKeptRuns(),
   cores: () => number = () => navigator.hardwareConcurrency || 2,
   startWorker: () => Connection<LearningRunsRequest, LearningRunsReply> = startLearningRunsWorker,
+  comparisons: ComparisonStore = serverComparisons,
   now: () => number = () => performance.now(),
 ): CompareSession {
   const store = createStore<CompareState>()(() => ({
-    contestants: [],
-    hidden: new Set(),
-    runs: 30,
+    comparison: newComparison('Comparison'),
+    past: [],
+    future: [],
     results: {},
-    picture: 'curves',
-    sweep: { varied: 'rate', from: 1 / 64, to: 1 },
-    measure: 'return',
-    smooth: 10,
-    band: 'quartiles',
-    score: 'mean',
+    before: {},
     running: false,
     done: 0,
     asked: 0,
@@ -129,118 +152,160 @@ export function createCompareSession(
     failure: null,
   }))
   const pool = new WorkPool<LearningRunsRequest, LearningRunsReply>(cores, startWorker)
-  let opened = false
-  const keep = () => {
-    const { contestants, runs, results } = store.getState()
-    void kept.write('comparison', environment, { contestants, runs, results })
-  }
-  const setContestants = (contestants: readonly Contestant[]) => {
-    store.setState({ contestants })
-    keep()
-  }
-  const insert = (choice: LearnChoice, knobs: Contestant['knobs']) => {
-    const { contestants } = store.getState()
-    const id = Math.max(-1, ...contestants.map((each) => each.id)) + 1
-    setContestants([...contestants, { id, choice, knobs }])
-  }
   const stop = () => {
     pool.stop()
     store.setState({ running: false, left: null })
   }
+  const shelf = createComparisonShelf(environment, comparisons, {
+    now: () => store.getState().comparison,
+    put(comparison) {
+      stop()
+      store.setState({ comparison, past: [], future: [], before: {}, failure: null })
+    },
+  })
+  const keepRuns = () =>
+    void kept.write('comparison', environment, { results: bounded(store.getState().results) })
+  /** What changes the contestants can be undone; how they are looked at cannot. */
+  const put = (part: Partial<Comparison>, undoable = true) => {
+    const { comparison, past, future } = store.getState()
+    store.setState({
+      comparison: { ...comparison, ...part },
+      past: undoable ? [...past.slice(-HISTORY), comparison] : past,
+      future: undoable ? [] : future,
+    })
+    shelf.changed()
+  }
+  const contestants = () => store.getState().comparison.contestants
+  const insert = (contestant: Omit<Contestant, 'id'>) => {
+    const id = Math.max(-1, ...contestants().map((each) => each.id)) + 1
+    put({ contestants: [...contestants(), { ...contestant, id }] })
+  }
+  let opened = false
   return {
     store,
-    open() {
+    shelf,
+    open(wanted = null) {
       if (opened) return
       opened = true
-      void kept.read('comparison', environment).then((found) => {
-        if (!found || store.getState().contestants.length) return
-        const contestants = found.contestants.map((each) => ({
-          ...each,
-          choice: completeChoice(each.choice),
-        }))
-        store.setState({ ...found, contestants })
+      void kept.read('comparison', environment).then(async (found) => {
+        store.setState(({ results }) => ({ results: { ...complete(found?.results), ...results } }))
+        // Contestants of a version of the program that kept them in the browser.
+        const old = found?.contestants?.map((each) => ({ ...each, choice: completeChoice(each.choice) }))
+        await shelf.open(wanted, old?.length ? { contestants: old, runs: found?.runs ?? 30 } : null)
+        if (old?.length) keepRuns()
       })
     },
-    add: (choice, knobs = {}) => insert(choice, knobs),
+    add: (choice, knobs = {}) => insert({ choice, knobs }),
+    insert,
     change: (id, part) =>
-      setContestants(
-        store.getState().contestants.map((each) => (each.id === id ? { ...each, ...part } : each)),
-      ),
+      put({ contestants: contestants().map((each) => (each.id === id ? { ...each, ...part } : each)) }),
     duplicate(id) {
-      const found = store.getState().contestants.find((each) => each.id === id)
-      if (found) insert(found.choice, found.knobs)
+      const found = contestants().find((each) => each.id === id)
+      if (!found) return
+      const { id: _, ...rest } = found
+      insert(rest)
     },
-    remove: (id) => setContestants(store.getState().contestants.filter((each) => each.id !== id)),
-    hide(id, hidden) {
-      const all = new Set(store.getState().hidden)
-      if (hidden) all.add(id)
-      else all.delete(id)
-      store.setState({ hidden: all })
+    remove: (id) => put({ contestants: contestants().filter((each) => each.id !== id) }),
+    move(id, by) {
+      const list = [...contestants()]
+      const from = list.findIndex((each) => each.id === id)
+      const to = from + by
+      if (from < 0 || to < 0 || to >= list.length) return
+      ;[list[from], list[to]] = [list[to], list[from]]
+      put({ contestants: list })
     },
-    set(part) {
-      store.setState(part)
-      // How it is looked at is not kept: the results are large.
-      if ('runs' in part) keep()
+    hide(id, hide) {
+      const others = store.getState().comparison.hidden.filter((each) => each !== id)
+      put({ hidden: hide ? [...others, id] : others }, false)
+    },
+    set: (part) => put(part),
+    look: (part) => put({ view: { ...store.getState().comparison.view, ...part } }, false),
+    undo() {
+      const { comparison, past, future } = store.getState()
+      const last = past.at(-1)
+      if (!last) return
+      store.setState({
+        comparison: { ...last, view: comparison.view },
+        past: past.slice(0, -1),
+        future: [comparison, ...future],
+      })
+      shelf.changed()
+    },
+    redo() {
+      const { comparison, past, future } = store.getState()
+      if (!future.length) return
+      store.setState({
+        comparison: { ...future[0], view: comparison.view },
+        past: [...past, comparison],
+        future: future.slice(1),
+      })
+      shelf.changed()
     },
     start(document) {
-      const { runs, results: before } = store.getState()
-      const tasks: LearningTask[] = []
-      const found: Map<number, LearningRun>[] = []
-      const keys: string[] = []
-      const jobs: LearningRunsRequest[] = []
-      for (const contestant of wantedRuns(store.getState())) {
-        if (runsOf(store.getState(), document, contestant).problem) continue
-        const turned = documentFor(document, contestant)
-        const key = runKey(turned, contestant)
-        if (keys.includes(key)) continue
-        keys.push(key)
-        tasks.push({ document: turned, choice: contestant.choice })
-        found.push(new Map((before[key] ?? []).map((run) => [run.run, run])))
-      }
-      // All contestants come on at the same time: what is drawn can be compared from the beginning.
-      for (let from = 0; from < runs; from += CHUNK)
-        tasks.forEach((_, task) => {
-          const to = Math.min(runs, from + CHUNK)
-          for (let run = from; run < to; run++)
-            if (!found[task].has(run)) return void jobs.push({ type: 'play', task, from, to })
-        })
-      // The latest ones are at the end.
-      let room = KEPT_RUNS
-      const others = Object.entries(before)
-        .filter(([key]) => !keys.includes(key))
-        .reverse()
-        .filter(([, made]) => (room -= made.length) >= 0)
-        .reverse()
-      store.setState({ results: { ...Object.fromEntries(others), ...pick(before, keys) } })
+      const { comparison, results: before } = store.getState()
+      const { runs } = comparison
+      const ask = askOf(comparison)
+      const wanted = wantedNow(store.getState(), document)
+      const planned = plannedTasks(wanted, document, ask)
+      const found = planned.map(
+        ({ key }) => new Map(answering(before[key], ask, Infinity).map((run) => [run.run, run])),
+      )
+      const jobs = chunksOf(planned.length, runs, CHUNK, (task, run) => found[task].has(run)).map(
+        (chunk): LearningRunsRequest => ({ type: 'play', ...chunk }),
+      )
+      const played = new Set<number>()
       const started = now()
       let done = 0
       let shownAt = -Infinity
       const show = () => {
         shownAt = now()
+        const changed = [...played].map((task) => [
+          planned[task].key,
+          [...found[task].values()].sort((x, y) => x.run - y.run),
+        ])
+        played.clear()
         store.setState(({ results }) => ({
           done,
           left: done > 0 ? ((now() - started) / done) * (jobs.length - done) : null,
+          // What changed last is at the end.
           results: {
-            ...results,
-            ...Object.fromEntries(
-              keys.map((key, i) => [key, [...found[i].values()].sort((x, y) => x.run - y.run)]),
+            ...withoutKeys(
+              results,
+              changed.map(([key]) => key as string),
             ),
+            ...Object.fromEntries(changed),
           },
         }))
       }
-      store.setState({ running: jobs.length > 0, done: 0, asked: jobs.length, left: null, failure: null })
+      const runnable = wanted.filter((each) => contestantProblem(document, each) === null)
+      store.setState({
+        running: jobs.length > 0,
+        done: 0,
+        asked: jobs.length,
+        left: null,
+        failure: null,
+        before: {
+          ...store.getState().before,
+          ...(comparison.view.picture === 'sweep'
+            ? {}
+            : Object.fromEntries(
+                runnable.map((each) => [each.id, runKey(documentFor(document, each), each)]),
+              )),
+        },
+      })
       pool.start({
-        open: (session) => ({ type: 'open', session, tasks }),
+        open: (session) => ({ type: 'open', session, tasks: planned.map(({ task }) => task) }),
         jobs,
-        take({ task, runs: played }) {
-          for (const run of played) found[task].set(run.run, run)
+        take({ task, runs: taken }) {
+          for (const run of taken) found[task].set(run.run, run)
+          played.add(task)
           done++
           if (now() >= shownAt + SHOWN) show()
         },
         finish() {
           show()
           store.setState({ running: false, left: null })
-          keep()
+          keepRuns()
         },
         fail(failure) {
           show()
@@ -249,5 +314,36 @@ export function createCompareSession(
       })
     },
     stop,
+    take(key, taken) {
+      store.setState(({ results }) => {
+        const all = new Map((results[key] ?? []).map((run) => [run.run, run]))
+        for (const run of taken) all.set(run.run, run)
+        return { results: { ...results, [key]: [...all.values()].sort((x, y) => x.run - y.run) } }
+      })
+    },
   }
+}
+
+/** Results of an earlier version of the program may lack what is told now: those are played again. */
+function complete(results: CompareState['results'] = {}): CompareState['results'] {
+  return Object.fromEntries(
+    Object.entries(results).filter(([, runs]) => runs.every(({ episodes }) => episodes > 0)),
+  )
+}
+
+/** As many as are kept at the most, of those that changed last. */
+function bounded(results: CompareState['results']): CompareState['results'] {
+  let room = KEPT_RUNS
+  return Object.fromEntries(
+    Object.entries(results)
+      .reverse()
+      .filter(([, runs]) => (room -= runs.length) >= 0)
+      .reverse(),
+  )
+}
+
+function withoutKeys<T>(record: Readonly<Record<string, T>>, keys: readonly string[]): Record<string, T> {
+  const rest = { ...record }
+  for (const key of keys) delete rest[key]
+  return rest
 }

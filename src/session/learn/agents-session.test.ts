@@ -11,7 +11,7 @@ import { PullsHost } from '../../hosts/pulls-host'
 import { inProcess } from '../../hosts/testing/in-process'
 import { agentNames, createAgentsSession, taskKey, type AgentsSession } from './agents-session'
 import type { KeptAgents, KeptRuns } from './kept-run'
-import { firstChoice } from './learn-session'
+import { firstChoice } from '../../core/settings/first-choice'
 
 const NOWHERE: KeptRuns = { read: async () => undefined, write: async () => {}, forget: async () => {} }
 const POSTER = readEnvironment(readFileSync('demo/which-poster.json', 'utf8'), '') as BanditDocument

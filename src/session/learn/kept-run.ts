@@ -56,10 +56,11 @@ export interface KeptAgents {
   readonly results: Readonly<Record<string, PullSums>>
 }
 
-/** Contestants with the runs that were made. */
+/** Runs of the contestants of Compare. */
 export interface KeptComparison {
-  readonly contestants: readonly Contestant[]
-  readonly runs: number
+  /** Of versions of the program that kept the contestants here too. */
+  readonly contestants?: readonly Contestant[]
+  readonly runs?: number
   readonly results: Readonly<Record<string, readonly LearningRun[]>>
 }
 

@@ -3,7 +3,6 @@ import type { LandscapeScale } from '../../core/learn/landscape'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import type { EpisodeTable } from '../../core/learn/episode-table'
 import { learnMethod } from '../../core/learn/methods/methods'
-import { capFor, LEARN_DEFAULTS } from '../../core/settings/settings'
 import { settingsOf, type LearnChoice } from '../../core/settings/choice'
 import { modelFingerprint } from '../../core/model/fingerprint'
 import type { Model } from '../../core/model/model'
@@ -21,7 +20,8 @@ import type {
   SavedRun,
 } from '../../hosts/protocol/learn'
 import type { Speed } from '../../hosts/protocol/common'
-import { EQUIPROBABLE, type PolicyFinder, type PolicySource } from '../plan/policy-source'
+import type { PolicyFinder, PolicySource } from '../plan/policy-source'
+import { firstChoice } from '../../core/settings/first-choice'
 import { browserKeptRuns, readKeptRun, type KeptRunRecord, type KeptRuns } from './kept-run'
 import type { RunLink } from './run-link'
 
@@ -101,21 +101,6 @@ export interface LearnSession {
   /** The table of the run as it is. */
   take(): Promise<Extract<LearnReply, { type: 'table' }>>
   close(): void
-}
-
-/** What a run begins with on an environment, before anybody chose anything. */
-export function firstChoice(document: EnvironmentDocument): LearnChoice {
-  const method = document.learning?.method ?? 'q-learning'
-  const { policy: _policy, ...defaults } = LEARN_DEFAULTS
-  return {
-    ...defaults,
-    method,
-    source: EQUIPROBABLE,
-    discount: document.discount,
-    cap: capFor(document.cap),
-    learningRate: learnMethod(method).defaultLearningRate,
-    ...document.learning,
-  }
 }
 
 /** Runs of up to so many steps are taken again from their beginning. */

@@ -4,7 +4,7 @@ import { gridDocument } from '../../core/testing/models'
 import { modelFingerprint } from '../../core/model/fingerprint'
 import { createSeedsSession } from './seeds-session'
 import type { KeptRuns, KeptSeeds } from './kept-run'
-import { firstChoice } from './learn-session'
+import { firstChoice } from '../../core/settings/first-choice'
 
 it('many runs come back after a reload, on the same model only', async () => {
   const model = roomsWalk(5)

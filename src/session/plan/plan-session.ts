@@ -9,7 +9,8 @@ import { startPlanWorker, type Connection } from '../../hosts/browser/launcher'
 import { afterDrawing } from '../after-drawing'
 import type { PlanFrame, PlanReply, PlanRequest, PlanUnit } from '../../hosts/protocol/plan'
 import type { Speed } from '../../hosts/protocol/common'
-import { EQUIPROBABLE, type PolicyFinder, type PolicySource } from './policy-source'
+import { EQUIPROBABLE } from '../../core/settings/first-choice'
+import type { PolicyFinder, PolicySource } from './policy-source'
 
 /** What can be chosen; a change plans from the start, or is followed by a plan that was finished. */
 export interface PlanChoice extends ChosenPlanSettings {

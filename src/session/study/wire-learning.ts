@@ -1,4 +1,5 @@
 import { modelOfRun } from '../../core/environment/problem-of-run'
+import { linkedComparison } from '../compare/comparison-link'
 import { follow } from '../follow'
 import { findPolicy } from '../plan/policy-sources'
 import { stateAt } from './cursor'
@@ -37,7 +38,7 @@ export function wireLearning({
       [study],
       () => [study.getState().stage === 'compare'] as const,
       (shown) => {
-        if (shown) compare.open()
+        if (shown) compare.open(linkedComparison(window.location.href))
       },
     ),
     // Trials belong to a model; what goes on in the run puts the trial that is watched away.
@@ -61,6 +62,7 @@ export function wireLearning({
     seeds.stop()
     agents.stop()
     compare.stop()
+    void compare.shelf.save()
     trials.stop()
     course.stop()
   }

@@ -20,7 +20,7 @@ interface Props {
   readonly small?: boolean
   /** A point of the plot was clicked: its values on the axes. */
   onPick?(x: number, y: number): void
-  /** A mark of a series was clicked: what its `name` is. */
+  /** A mark of a series, or a line, was clicked: what its `name` is. */
   onMark?(name: string): void
 }
 
@@ -71,7 +71,7 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
       const [x, y] = made.convertFromPixel({ gridIndex: 0 }, [event.offsetX, event.offsetY])
       if (Number.isFinite(x)) heard.current.onPick?.(x, y)
     })
-    made.on('click', ({ name }) => heard.current.onMark?.(name))
+    made.on('click', ({ name, seriesName }) => heard.current.onMark?.(name || (seriesName ?? '')))
     const observer = new ResizeObserver(() => made.resize())
     observer.observe(element.current!)
     return () => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { bandChart, fraction, type BandLine } from './band-chart'
+import { bandChart, fraction, runName, type BandLine } from './band-chart'
 import { lineLook } from './line-looks'
 
 const LINE: BandLine = {
@@ -54,7 +54,7 @@ describe('the picture of many agents', () => {
   })
 
   it('has a line across for what is the same everywhere, within its axis', () => {
-    const { series, yAxis } = option([LINE], { ...AXES, level: { title: 'optimum', value: 2 } })
+    const { series, yAxis } = option([LINE], { ...AXES, levels: [{ title: 'optimum', value: 2 }] })
     expect(series[0].data).toEqual([
       [0, 2],
       [3, 2],
@@ -62,11 +62,33 @@ describe('the picture of many agents', () => {
     expect(yAxis.max).toBeGreaterThanOrEqual(2)
   })
 
+  it('leaves an optional one out where it lies beyond the lines', () => {
+    const levels = [
+      { title: 'random', value: -9, optional: true },
+      { title: 'near', value: 0.5, optional: true },
+    ]
+    const { series, yAxis } = option([LINE], { ...AXES, levels })
+    expect(series.map(({ data }) => data[0])).toContainEqual([0, 0.5])
+    expect(series).toHaveLength(3)
+    expect(yAxis.min).toBe(0)
+  })
+
+  it('has other lines in a plot beneath, and single runs that a click names', () => {
+    const singles = [{ run: 7, y: [1, 2, 3] }]
+    const { series, yAxis } = option([{ ...LINE, singles }], {
+      ...AXES,
+      beneath: { title: 'exploration', lines: [{ ...LINE, middle: [1, 1, 1] }] },
+    }) as unknown as { series: { name?: string; yAxisIndex?: number }[]; yAxis: { name: string }[] }
+    expect(yAxis.map(({ name }) => name)).toEqual(['reward', 'exploration'])
+    expect(series.map(({ yAxisIndex }) => yAxisIndex)).toEqual([0, 0, 0, 1])
+    expect(series[1].name).toBe(runName('greedy', 7))
+  })
+
   it('marks a setting by fractions', () => {
     const { xAxis } = option([LINE], { ...AXES, along: 'doublings' })
     expect(xAxis.type).toBe('log')
     expect([1 / 128, 0.5, 1, 4].map(xAxis.axisLabel.formatter)).toEqual(['1/128', '1/2', '1', '4'])
-    expect(fraction(0.3)).toBe('0.3')
+    expect([0.3, 0.05, 0].map(fraction)).toEqual(['0.3', '0.05', '0'])
   })
 
   it('tells eighteen lines apart', () => {

@@ -13,19 +13,39 @@ export interface BandLine {
   readonly middle: ArrayLike<number>
   readonly low: ArrayLike<number>
   readonly high: ArrayLike<number>
+  /** Whether it is of no more than passing interest: drawn in grey. */
+  readonly faded?: boolean
+  /** Single runs behind it, each [points]. */
+  readonly singles?: readonly { readonly run: number; readonly y: ArrayLike<number> }[]
+}
+
+/** What is the same everywhere, as a line across: the optimum. */
+export interface Level {
+  readonly title: string
+  readonly value: number
+  /** Whether it is left out where it lies beyond everything else. */
+  readonly optional?: boolean
 }
 
 interface Axes {
   /** What lies along, and its ends. */
   readonly x: { readonly name: string; readonly min: number; readonly max: number }
-  /** Whether it goes by equal factors: of ten, or of two with values marked as fractions. */
+  /** Whether it goes by equal factors: of ten, or of two. */
   readonly along: 'even' | 'tens' | 'doublings'
+  /** Whether the points stand for single values, which are marked; fractions are written as such. */
+  readonly marks?: boolean
   readonly y: string
   /** Whether what is drawn is a share, from 0 to 1. */
   readonly share: boolean
   readonly bands: boolean
-  /** What is the same everywhere, as a line across: the optimum. */
-  readonly level?: { readonly title: string; readonly value: number } | null
+  readonly levels?: readonly Level[]
+  /** Lines of another kind in a plot of their own beneath, over the same axis. */
+  readonly beneath?: { readonly title: string; readonly lines: readonly BandLine[] } | null
+}
+
+/** The name of a single run, as a click on it tells. */
+export function runName(title: string, run: number): string {
+  return `${title}, run ${run}`
 }
 
 /** Room for the names at the ends of the lines, in pixels. */
@@ -35,38 +55,66 @@ const PIECES = { solid: '—', dashed: '--', dotted: '···' }
 
 /** Lines with bands, each with its name at its end. */
 export function bandChart(lines: readonly BandLine[], axes: Axes): (inks: Inks) => EChartsCoreOption {
-  const { x, along, share, bands, level = null } = axes
-  const marks = along === 'doublings'
+  const { x, along, share, bands, beneath = null } = axes
+  const ends = share ? { min: 0, max: 1 } : endsOf(lines, axes.levels ?? [])
+  const levels = (axes.levels ?? []).filter(
+    ({ value, optional }) => !optional || (value >= (ends.min ?? value) && value <= (ends.max ?? value)),
+  )
+  const marks = axes.marks ?? along === 'doublings'
   return (inks) => {
     const base = houseAxes(
       inks,
       { name: '', min: x.min, max: x.max },
-      { type: 'value', name: axes.y, ...(share ? { min: 0, max: 1 } : endsOf(lines, level?.value ?? null)) },
+      { type: 'value', name: axes.y, ...ends },
     )
+    const across = {
+      ...(base.xAxis as object),
+      name: x.name,
+      nameLocation: 'middle',
+      nameGap: 28,
+      nameTextStyle: { color: inks('ink'), fontSize: 13 },
+      ...(along === 'even' && !marks
+        ? {}
+        : {
+            ...(along === 'even' ? {} : { type: 'log', logBase: along === 'doublings' ? 2 : 10 }),
+            interval: undefined,
+            minInterval: undefined,
+            axisLabel: {
+              color: inks('ink-soft'),
+              fontSize: 12,
+              hideOverlap: true,
+              formatter: (value: number) => (marks ? fraction(value) : formatCount(value)),
+            },
+          }),
+    }
+    const sides = { left: 60, right: NAMES }
     return {
       ...base,
-      grid: { left: 60, right: NAMES, top: 34, bottom: 46 },
-      xAxis: {
-        ...(base.xAxis as object),
-        name: x.name,
-        nameLocation: 'middle',
-        nameGap: 28,
-        nameTextStyle: { color: inks('ink'), fontSize: 13 },
-        ...(along === 'even'
-          ? {}
-          : {
-              type: 'log',
-              logBase: marks ? 2 : 10,
-              interval: undefined,
-              minInterval: undefined,
-              axisLabel: {
-                color: inks('ink-soft'),
-                fontSize: 12,
-                hideOverlap: true,
-                formatter: (value: number) => (marks ? fraction(value) : formatCount(value)),
+      ...(beneath
+        ? {
+            grid: [
+              { ...sides, top: 34, bottom: '36%' },
+              { ...sides, top: '72%', bottom: 46 },
+            ],
+            xAxis: [
+              { ...across, name: '', axisLabel: { show: false } },
+              { ...across, gridIndex: 1 },
+            ],
+            yAxis: [
+              base.yAxis,
+              {
+                ...(base.yAxis as object),
+                gridIndex: 1,
+                type: 'value',
+                name: beneath.title,
+                min: 0,
+                max: undefined,
+                interval: undefined,
+                splitNumber: 2,
               },
-            }),
-      },
+            ],
+          }
+        : { grid: { ...sides, top: 34, bottom: 46 }, xAxis: across }),
       tooltip: {
         ...(base.tooltip as object),
         order: 'valueDesc',
@@ -74,51 +122,81 @@ export function bandChart(lines: readonly BandLine[], axes: Axes): (inks: Inks) 
         valueFormatter: (value: unknown) => formatNumber(Number(value), 3),
       },
       series: [
-        ...(level ? [levelOf(level, x, inks)] : []),
-        ...lines.flatMap((line) => {
-          const look = lineLook(line.look)
-          const colour = inks(look.colour)
-          return [
-            ...(bands ? [bandOf(line, colour)] : []),
-            {
-              type: 'line',
-              name: line.title,
-              data: pointsOf(line),
-              symbol: marks ? look.symbol : 'none',
-              symbolSize: 7,
-              showAllSymbol: true,
-              itemStyle: { color: colour },
-              lineStyle: { color: colour, width: 2, type: look.dash },
-              endLabel: {
-                show: true,
-                formatter: `{piece|${PIECES[look.dash]}} ${line.title}`,
-                rich: {
-                  piece: { color: colour, width: 22, fontSize: 15, fontWeight: 'bold', lineHeight: 16 },
-                },
-                color: inks('ink'),
-                fontSize: 13,
-                lineHeight: 16,
-                width: NAMES - 16,
-                overflow: 'break',
-                distance: 6,
-              },
-              labelLayout: { moveOverlap: 'shiftY' },
-              emphasis: { disabled: true },
-              z: 3,
-            },
-          ]
-        }),
+        ...levels.map((level) => levelOf(level, x, inks)),
+        ...lines.flatMap((line) => lineOf(line, { bands, marks, named: true, plot: 0 }, inks)),
+        ...(beneath?.lines ?? []).flatMap((line) =>
+          lineOf(line, { bands: false, marks: false, named: false, plot: 1 }, inks),
+        ),
       ],
     }
   }
 }
 
-/** A line across with its name at its end. */
-function levelOf(
-  { title, value }: { readonly title: string; readonly value: number },
-  { min, max }: Axes['x'],
+/** A line with its band, its single runs and its name. @param plot  0 for the upper one, 1 for the one beneath */
+function lineOf(
+  line: BandLine,
+  {
+    bands,
+    marks,
+    named,
+    plot,
+  }: {
+    readonly bands: boolean
+    readonly marks: boolean
+    readonly named: boolean
+    readonly plot: number
+  },
   inks: Inks,
-): object {
+): object[] {
+  const look = lineLook(line.look)
+  const colour = line.faded ? inks('rule-strong') : inks(look.colour)
+  const place = { xAxisIndex: plot, yAxisIndex: plot }
+  return [
+    ...(bands ? [{ ...bandOf(line, colour), ...place }] : []),
+    ...(line.singles ?? []).map(({ run, y }) => ({
+      type: 'line',
+      name: runName(line.title, run),
+      data: pointsOf({ ...line, middle: y }),
+      ...place,
+      symbol: 'none',
+      triggerLineEvent: true,
+      lineStyle: { color: colour, width: 1, opacity: 0.35 },
+      tooltip: { show: false },
+      emphasis: { lineStyle: { width: 2.5, opacity: 1 } },
+      z: 2,
+    })),
+    {
+      type: 'line',
+      name: line.title,
+      data: pointsOf(line),
+      ...place,
+      symbol: marks ? look.symbol : 'none',
+      symbolSize: 7,
+      showAllSymbol: true,
+      itemStyle: { color: colour },
+      lineStyle: { color: colour, width: 2, type: look.dash },
+      endLabel: {
+        show: named,
+        formatter: `{piece|${PIECES[look.dash]}} ${line.title}`,
+        rich: {
+          piece: { color: colour, width: 22, fontSize: 15, fontWeight: 'bold', lineHeight: 16 },
+        },
+        color: inks(line.faded ? 'ink-soft' : 'ink'),
+        fontSize: 13,
+        lineHeight: 16,
+        width: NAMES - 16,
+        overflow: 'break',
+        distance: 6,
+      },
+      labelLayout: { moveOverlap: 'shiftY' },
+      emphasis: { disabled: true },
+      z: 3,
+    },
+  ]
+}
+
+/** A line across with its name at its end. */
+function levelOf({ title, value }: Level, { min, max }: Axes['x'], inks: Inks): object {
   return {
     type: 'line',
     name: title,
@@ -136,18 +214,18 @@ function levelOf(
   }
 }
 
-function pointsOf({ x, middle }: BandLine): [number, number][] {
+function pointsOf({ x, middle }: Pick<BandLine, 'x' | 'middle'>): [number, number][] {
   return Array.from(x, (at, i): [number, number] => [at, middle[i]]).filter(([, y]) => Number.isFinite(y))
 }
 
 /** Ends of the upright axis, on whole steps around the means. */
 function endsOf(
   lines: readonly BandLine[],
-  level: number | null,
+  levels: readonly Level[],
 ): { min?: number; max?: number; interval?: number } {
   const all = lines.flatMap((line) => pointsOf(line).map(([, y]) => y))
   if (!all.length) return {}
-  if (level !== null) all.push(level)
+  all.push(...levels.flatMap(({ value, optional }) => (optional ? [] : [value])))
   const [least, most] = all.reduce(([a, b], y) => [Math.min(a, y), Math.max(b, y)], [Infinity, -Infinity])
   const interval = niceStep((most - least || Math.abs(most) || 1) / 9)
   return {
@@ -177,7 +255,9 @@ function bandOf(line: BandLine, colour: string): object {
   }
 }
 
-/** A power of two as people write it: 1/8, 4. */
+/** A power of two as people write it: 1/8, 4; other numbers as they are. */
 export function fraction(value: number): string {
-  return value < 1 && Number.isInteger(1 / value) ? `1/${formatCount(1 / value)}` : significantNumber(value)
+  return value < 1 && Number.isInteger(Math.log2(value))
+    ? `1/${formatCount(1 / value)}`
+    : significantNumber(value)
 }

@@ -20,8 +20,8 @@ interface Option {
     renderItem?(params: unknown, api: { coord(point: number[]): number[] }): { children: Shape[] }
   }[]
 }
-const option = (level: Parameters<typeof boxChart>[2] = null) =>
-  boxChart(BOXES, 'score', level)((colour) => String(colour)) as unknown as Option
+const option = (levels: Parameters<typeof boxChart>[2] = []) =>
+  boxChart(BOXES, 'score', levels)((colour) => String(colour)) as unknown as Option
 
 describe('boxes of runs', () => {
   it('go from quartile to quartile, with whiskers to the ends and the median in them', () => {
@@ -54,7 +54,7 @@ describe('boxes of runs', () => {
 
   it('end their axis on whole steps, the optimum within it', () => {
     expect(option().xAxis).toMatchObject({ min: 0, max: 10 })
-    expect(option({ title: 'optimum', value: 19 }).xAxis.max).toBeGreaterThanOrEqual(19)
+    expect(option([{ title: 'optimum', value: 19 }]).xAxis.max).toBeGreaterThanOrEqual(19)
     expect(option().yAxis).toMatchObject({ min: -0.5, max: 1.5 })
   })
 })

@@ -1,6 +1,7 @@
 import type { EChartsCoreOption } from 'echarts/core'
 import { fiveNumbers, meanWithError } from '../../core/compare/run-statistics'
 import { formatNumber } from '../../core/formats/number'
+import { runName, type Level } from './band-chart'
 import { FONT, houseAxes, niceStep, type Inks } from './house'
 import { lineLook } from './line-looks'
 
@@ -30,13 +31,16 @@ interface CustomApi {
 export function boxChart(
   boxes: readonly Box[],
   x: string,
-  level: { readonly title: string; readonly value: number } | null,
+  all: readonly Level[],
 ): (inks: Inks) => EChartsCoreOption {
-  const ends = [...boxes.flatMap(({ values }) => [...values]), ...(level ? [level.value] : [])]
+  const dots = boxes.flatMap(({ values }) => [...values])
+  const must = all.flatMap(({ value, optional }) => (optional ? [] : [value]))
+  const ends = [...dots, ...must]
   const [least, most] = [Math.min(...ends), Math.max(...ends)]
   const interval = niceStep((most - least || Math.abs(most) || 1) / 6)
   const low = Math.floor(least / interval + 1e-9) * interval
   const high = Math.max(low + interval, Math.ceil(most / interval - 1e-9) * interval)
+  const levels = all.filter(({ value, optional }) => !optional || (value >= low && value <= high))
   return (inks) => {
     const base = houseAxes(inks, { name: '', min: low, max: high }, { type: 'value' })
     return {
@@ -67,18 +71,14 @@ export function boxChart(
       },
       series: [
         ...boxes.flatMap((box, row) => seriesOf(box, row, inks)),
-        ...(level ? [levelOf(level, boxes.length, inks)] : []),
+        ...levels.map((level) => levelOf(level, boxes.length, inks)),
       ],
     }
   }
 }
 
 /** A line from top to bottom, with its name above. */
-function levelOf(
-  { title, value }: { readonly title: string; readonly value: number },
-  rows: number,
-  inks: Inks,
-): object {
+function levelOf({ title, value }: Level, rows: number, inks: Inks): object {
   return {
     type: 'line',
     name: title,
@@ -151,7 +151,7 @@ function seriesOf(box: Box, row: number, inks: Inks): object[] {
       type: 'scatter',
       name: title,
       data: runs.map((run, i) => ({
-        name: `${title}, run ${run}`,
+        name: runName(title, run),
         // Spread by the number of the run, the same in every drawing.
         value: [values[i], row + SIDE * (((run * 0.618034) % 1) * 2 - 1)],
       })),

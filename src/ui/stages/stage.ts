@@ -24,6 +24,14 @@ export interface StageKey {
   press(parts: StudyParts, key: string): boolean
 }
 
+/** What of a stage can be undone. */
+export interface StageHistory {
+  readonly canUndo: boolean
+  readonly canRedo: boolean
+  undo(): void
+  redo(): void
+}
+
 /** A stage: what stands in the side column and in the strip, and what it does with the board. */
 export interface StageView {
   readonly title: string
@@ -44,6 +52,8 @@ export interface StageView {
   overlay(parts: StudyParts, model: Model, covered: boolean, board: number): StageOverlay | null
   views(parts: StudyParts): readonly View[]
   readonly keys: readonly StageKey[]
+  /** Its own changes, which are undone while it is shown; left out where those of the environment are. */
+  history?(parts: StudyParts): StageHistory
   /** What the last step changed; left out where there are no steps. */
   lastChange?(parts: StudyParts): LastChange | null
   /** The numbers that can be taken away as tables; null where there are none yet. */

@@ -9,7 +9,8 @@ import { ThemeButton } from '../theme/ThemeButton'
 import { ExportMenu } from './ExportMenu'
 import { KeysDialog } from './KeysDialog'
 import { VersionsDialog } from './VersionsDialog'
-import { useStudy } from './study-context'
+import { useParts, useStudy } from './study-context'
+import { historyOf, useStage } from './use-stage'
 import { STAGE_NAMES } from '../../session/study/names'
 import type { Saving } from '../../session/study/study-store'
 import { STAGES } from '../stages/stages'
@@ -29,10 +30,11 @@ export function Head() {
   const show = useStudy((state) => state.show)
   const edit = useStudy((state) => state.edit)
   const saving = useStudy((state) => state.saving.state)
-  const canUndo = useStudy((state) => state.past.length > 0)
-  const canRedo = useStudy((state) => state.future.length > 0)
-  const undo = useStudy((state) => state.undo)
-  const redo = useStudy((state) => state.redo)
+  const parts = useParts()
+  const { stage: view } = useStage()
+  // Drawn anew when either list changes.
+  useStudy((state) => state.past.length + state.future.length)
+  const { canUndo, canRedo, undo, redo } = historyOf(parts, view)
   return (
     <header className="flex shrink-0 flex-wrap items-center gap-x-3 border-b-2 border-ink px-3 md:h-12 md:flex-nowrap">
       <Link

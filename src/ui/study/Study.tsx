@@ -118,9 +118,13 @@ function useAddress({ study }: StudyParts, id: string, stage: Stage): void {
 }
 
 /** Leaving saves what is not saved yet. */
-function useSavingOnLeave({ study }: StudyParts): void {
+function useSavingOnLeave({ study, compare }: StudyParts): void {
   useEffect(() => {
     const leave = (event: BeforeUnloadEvent) => {
+      if (compare.shelf.store.getState().saving !== 'saved') {
+        void compare.shelf.save()
+        event.preventDefault()
+      }
       if (study.getState().saving.state === 'saved') return
       study.getState().leave()
       event.preventDefault()
@@ -130,5 +134,5 @@ function useSavingOnLeave({ study }: StudyParts): void {
       window.removeEventListener('beforeunload', leave)
       void study.getState().save()
     }
-  }, [study])
+  }, [study, compare])
 }

@@ -6,6 +6,7 @@ import { KIND_KEYS } from '../kinds/kinds'
 import { STAGES } from '../stages/stages'
 import type { StageView } from '../stages/stage'
 import type { StudyParts } from './study-context'
+import { historyOf } from './use-stage'
 
 /** Every key that works anywhere in an open environment, for the list under `?`. */
 export const KEYS: readonly (readonly [keys: string, what: string])[] = [
@@ -35,8 +36,9 @@ export function useStudyKeys(parts: StudyParts): void {
       const key = event.key.toLowerCase()
       if ((event.ctrlKey || event.metaKey) && (key === 'z' || key === 'y')) {
         event.preventDefault()
-        if (key === 'y' || event.shiftKey) state.redo()
-        else state.undo()
+        const history = historyOf(parts, STAGES[state.stage])
+        if (key === 'y' || event.shiftKey) history.redo()
+        else history.undo()
         return
       }
       if (event.ctrlKey || event.metaKey || event.altKey) return

@@ -1,87 +1,49 @@
 'use client'
 
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import { useStore } from 'zustand'
-import { VARIABLES } from '../../core/compare/variables'
-import { contestantNames, sweepOf } from '../../core/compare/contestant'
-import {
-  episodesPerPoint,
-  lastEpisodes,
-  RUN_MEASURE_IDS,
-  RUN_MEASURES,
-  type RunMeasure,
-} from '../../core/compare/learning-runs'
-import {
-  bandOver,
-  BANDS,
-  meanWithError,
-  rolling,
-  SCORES,
-  type BandKind,
-  type ScoreId,
-} from '../../core/compare/run-statistics'
+import { PICTURES, type ComparisonView, type Picture } from '../../core/compare/comparison'
+import { episodesPerPoint } from '../../core/compare/learning-runs'
+import { runMeasure, runMeasuresOf } from '../../core/compare/run-measures'
+import { BANDS, type BandKind } from '../../core/compare/run-statistics'
+import { scoreOf } from '../../core/compare/scores'
+import { variedTitle } from '../../core/compare/sweep'
+import { readValues } from '../../core/compare/value-range'
 import { formatCount, formatNumber } from '../../core/formats/number'
 import type { Compiled, EnvironmentDocument } from '../../core/kinds/kinds'
-import { runsOf, type CompareState } from '../../session/compare/compare-session'
-import { bandChart, type BandLine } from '../charts/band-chart'
-import { boxChart, type Box } from '../charts/box-chart'
+import { ProblemError } from '../../core/problem'
+import { missingRuns } from '../../session/compare/compare-session'
+import { bandChart, runName, type Level } from '../charts/band-chart'
+import { boxChart } from '../charts/box-chart'
 import { EChart } from '../charts/EChart'
+import { heatCellName, heatChart } from '../charts/heat-chart'
 import { Button } from '../parts/Button'
+import { Checkbox } from '../parts/Checkbox'
 import { LineSelect } from '../parts/Select'
 import { useCovered, useParts, useStudy } from '../study/study-context'
+import {
+  curveLines,
+  drawnContestants,
+  scoreBoxes,
+  sweptContestants,
+  sweptLines,
+  sweptMap,
+  type Drawn,
+} from './comparison-lines'
+import { shownScore } from './shown-score'
+import { TrialTable } from './TrialTable'
 
 /** Points of a curve that may be smoothed over. */
 const SMOOTH = [1, 5, 10, 20, 50]
 
-/** The contestants of Compare in one picture: what they earn over the episodes. */
-export function ComparisonPane(_: { compiled: Compiled | null }) {
-  const { compare, learn } = useParts()
+/** The contestants of Compare in one picture. */
+export function ComparisonPane({ compiled }: { compiled: Compiled | null }) {
+  const { compare } = useParts()
   const document = useStudy((state) => state.document)
-  const covered = useCovered()
   const state = useStore(compare.store)
-  const optimum = useStore(learn.store, (learning) => learning.optimum?.optimum ?? null)
-  const { contestants, picture, sweep, measure, smooth, band, running, done, asked, left } = state
-  const score = covered && state.score === 'exact' ? 'mean' : state.score
-  const lines = useMemo(
-    () => (picture === 'sweep' ? sweptLines(state, document, score) : curvesOf(state, document)),
-    [state, document, picture, score],
-  )
-  const episodes = Math.max(0, ...lines.map(({ x }) => x[x.length - 1]))
-  // The optimum is that of the environment as it stands, without knobs turned for a contestant.
-  const plain = contestants.every(
-    ({ knobs, choice }) => Object.keys(knobs).length === 0 && choice.discount === document.discount,
-  )
-  const level =
-    measure === 'return' && plain && !covered && optimum !== null
-      ? { title: `optimum ${formatNumber(optimum)}`, value: optimum }
-      : null
-  const boxes = useMemo(
-    () => (picture === 'spread' ? boxesOf(state, document, score) : []),
-    [state, document, picture, score],
-  )
-  const build = useMemo(
-    () =>
-      picture === 'spread'
-        ? boxes.length
-          ? boxChart(boxes, SCORES[score].title, score === 'exact' ? level : null)
-          : null
-        : lines.length
-          ? bandChart(lines, {
-              x:
-                picture === 'sweep'
-                  ? { name: VARIABLES[sweep.varied].title, min: sweep.from, max: sweep.to }
-                  : { name: 'episode', min: 0, max: episodes },
-              along: picture === 'sweep' ? 'doublings' : 'even',
-              y: picture === 'sweep' ? SCORES[score].title : RUN_MEASURES[measure].axis,
-              share: false,
-              bands: true,
-              level: picture === 'sweep' ? null : level,
-            })
-          : null,
-    // `level` is made anew each time: what it is made of tells whether it changed.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [lines, boxes, picture, sweep, score, episodes, measure, level?.value],
-  )
+  const { comparison, running, done, asked, left } = state
+  const { view, contestants } = comparison
+  const { picture } = view
   return (
     <>
       <div className="flex min-h-8 flex-wrap items-center gap-x-4 gap-y-1.5 text-[13px]">
@@ -89,48 +51,10 @@ export function ComparisonPane(_: { compiled: Compiled | null }) {
           label="Picture"
           labelled
           value={picture}
-          options={[
-            ['curves', 'curves'],
-            ['spread', 'spread of the runs'],
-            ['sweep', 'sweep of a setting'],
-          ]}
-          onChange={(value) => compare.set({ picture: value as CompareState['picture'] })}
+          options={Object.entries(PICTURES)}
+          onChange={(value) => compare.look({ picture: value as Picture })}
         />
-        {picture !== 'curves' && <span className="text-ink-soft">by the {SCORES[score].title}</span>}
-        {picture === 'curves' && (
-          <>
-            <LineSelect
-              label="of"
-              labelled
-              hint={RUN_MEASURES[measure].hint}
-              value={measure}
-              options={RUN_MEASURE_IDS.map((id) => [id, RUN_MEASURES[id].title.toLowerCase()] as const)}
-              onChange={(value) => compare.set({ measure: value as RunMeasure })}
-            />
-            <LineSelect
-              label="mean over"
-              labelled
-              hint="A rolling mean over so many episodes of each run."
-              value={String(smooth)}
-              options={SMOOTH.map(
-                (points) =>
-                  [
-                    String(points),
-                    `${formatCount(points * episodesPerPoint(Math.max(1, episodes)))} episodes`,
-                  ] as const,
-              )}
-              onChange={(value) => compare.set({ smooth: Number(value) })}
-            />
-            <LineSelect
-              label="shown as"
-              labelled
-              hint={BANDS[band].hint}
-              value={band}
-              options={Object.entries(BANDS).map(([id, { title }]) => [id, title] as const)}
-              onChange={(value) => compare.set({ band: value as BandKind })}
-            />
-          </>
-        )}
+        {picture === 'curves' && <CurveChoices compiled={compiled} />}
         {running && (
           <span role="status" className="text-ink-soft">
             {formatCount(done)} of {formatCount(asked)} runs
@@ -138,101 +62,374 @@ export function ComparisonPane(_: { compiled: Compiled | null }) {
           </span>
         )}
       </div>
-      <div className="min-h-0 flex-1">
-        {build ? (
-          <EChart
-            build={build}
-            label={
-              picture === 'spread'
-                ? `Runs by the ${SCORES[score].title}: ${boxes.map(({ title }) => title).join('; ')}`
-                : `${
-                    picture === 'sweep'
-                      ? `The ${SCORES[score].title} over the ${VARIABLES[sweep.varied].title}`
-                      : `${RUN_MEASURES[measure].title} over the episodes`
-                  }: ${lines.map(({ title }) => title).join('; ')}`
-            }
-          />
+      <div className="flex min-h-0 flex-1 flex-col">
+        {contestants.length ? (
+          picture === 'curves' ? (
+            <Curves />
+          ) : picture === 'sweep' ? (
+            <SweepPicture />
+          ) : (
+            <Spread />
+          )
         ) : (
-          <div className="mt-16 space-y-3 text-center text-ink-soft">
-            <p>
-              {contestants.length
-                ? 'Many runs of each contestant, in one picture.'
-                : 'Which agent, which setting, which environment, and was it luck? Add contestants at the right.'}
-            </p>
-            {contestants.length > 0 && !running && (
-              <Button look="ink" onClick={() => compare.start(document)}>
-                Run them
-              </Button>
-            )}
-          </div>
+          <p className="mt-16 text-center text-ink-soft">
+            Which agent, which setting, which environment, and was it luck? Add contestants at the right.
+          </p>
+        )}
+        {contestants.length > 0 && !running && missingRuns(state, document) > 0 && (
+          <p className="shrink-0 py-2 text-center text-[13px] text-ink-soft">
+            {formatCount(missingRuns(state, document))} runs are still to be played.{' '}
+            <Button look="ink" className="!px-2 !py-0.5" onClick={() => compare.start(document)}>
+              Run them
+            </Button>
+          </p>
         )}
       </div>
     </>
   )
 }
 
-/** A curve for each contestant that has some runs. */
-function curvesOf(state: CompareState, document: EnvironmentDocument): BandLine[] {
-  const { contestants, hidden, measure, band, smooth } = state
-  const names = contestantNames(contestants)
-  return contestants.flatMap((contestant, i): BandLine[] => {
-    const { runs } = runsOf(state, document, contestant)
-    if (hidden.has(contestant.id) || !runs.length) return []
-    return [
-      {
-        title: names[i],
-        look: contestant.id,
-        x: lastEpisodes(contestant.choice.episodes),
-        ...bandOver(
-          runs.map(({ curves }) => rolling(curves[measure], smooth)),
-          band,
-        ),
-      },
-    ]
-  })
+/** What curves are of, and how they are drawn. */
+function CurveChoices({ compiled }: { compiled: Compiled | null }) {
+  const { compare } = useParts()
+  const covered = useCovered()
+  const { contestants, view } = useStore(compare.store, ({ comparison }) => comparison)
+  const { measure, along, smooth, band, beneath, logarithmic, singles } = view
+  const measures = useMemo(() => {
+    const offered = compiled ? runMeasuresOf(compiled) : ['return']
+    const told = covered ? offered.filter((id) => !['greedy', 'best', 'regret'].includes(id)) : offered
+    return told.includes(measure) ? told : [measure, ...told]
+  }, [compiled, covered, measure])
+  const words = runMeasure(measure)!
+  const episodes = Math.max(1, ...contestants.map(({ choice }) => choice.episodes))
+  const look = (part: Partial<ComparisonView>) => compare.look(part)
+  return (
+    <>
+      <LineSelect
+        label="of"
+        labelled
+        hint={words.hint}
+        value={measure}
+        options={measures.map((id) => [id, runMeasure(id)!.title.toLowerCase()] as const)}
+        onChange={(value) => look({ measure: value })}
+      />
+      <LineSelect
+        label="over"
+        labelled
+        value={along}
+        options={[
+          ['episodes', 'episodes'],
+          ['steps', 'steps'],
+        ]}
+        onChange={(value) => look({ along: value as ComparisonView['along'] })}
+      />
+      <LineSelect
+        label="mean over"
+        labelled
+        hint={
+          words.standsAlone
+            ? 'These curves are drawn as they are.'
+            : 'A rolling mean over so many episodes of each run.'
+        }
+        disabled={words.standsAlone}
+        value={String(smooth)}
+        options={SMOOTH.map(
+          (points) =>
+            [String(points), `${formatCount(points * episodesPerPoint(episodes))} episodes`] as const,
+        )}
+        onChange={(value) => look({ smooth: Number(value) })}
+      />
+      <LineSelect
+        label="shown as"
+        labelled
+        hint={BANDS[band].hint}
+        value={band}
+        options={Object.entries(BANDS).map(([id, { title }]) => [id, title] as const)}
+        onChange={(value) => look({ band: value as BandKind })}
+      />
+      <LineSelect
+        label="beneath"
+        labelled
+        hint="Drawn beneath on the same axis: the mean over the runs."
+        value={beneath ?? ''}
+        options={[
+          ['', 'nothing'],
+          ['level', 'exploration'],
+          ['rate', 'learning rate'],
+        ]}
+        onChange={(value) => look({ beneath: (value || null) as ComparisonView['beneath'] })}
+      />
+      <Checkbox checked={logarithmic} onChange={(checked) => look({ logarithmic: checked })}>
+        logarithmic
+      </Checkbox>
+      <Checkbox
+        checked={singles}
+        title="Every run as a thin line; a click opens it in Learn"
+        onChange={(checked) => look({ singles: checked })}
+      >
+        single runs
+      </Checkbox>
+    </>
+  )
 }
 
-/** The scores of the runs of each contestant that has some. */
-function boxesOf(state: CompareState, document: EnvironmentDocument, score: ScoreId): Box[] {
-  const { contestants, hidden } = state
-  const names = contestantNames(contestants)
-  return contestants.flatMap((contestant, i): Box[] => {
-    if (hidden.has(contestant.id)) return []
-    const { runs } = runsOf(state, document, contestant)
-    const known = runs.filter((run) => !Number.isNaN(SCORES[score].of(run)))
-    if (!known.length) return []
-    return [
-      {
-        title: names[i],
-        look: contestant.id,
-        runs: known.map(({ run }) => run),
-        values: Float64Array.from(known, SCORES[score].of),
-      },
-    ]
-  })
+/** The value of the optimum and of the random policy, where all contestants that are drawn have the same. */
+function levelsOf(drawn: readonly Drawn[]): Level[] {
+  const common = (of: (run: Drawn['runs'][number]) => number | null): number | null => {
+    const all = drawn.flatMap(({ runs }) => runs.map(of))
+    const [first] = all
+    return first !== undefined &&
+      first !== null &&
+      all.every((each) => each !== null && Math.abs(each - first) < 1e-9)
+      ? first
+      : null
+  }
+  const [optimum, random] = [common((run) => run.optimum), common((run) => run.random)]
+  const has = (kind: string) => drawn.some(({ contestant }) => contestant.follows?.kind === kind)
+  return [
+    ...(optimum === null ? [] : [{ title: `optimum ${formatNumber(optimum, 2)}`, value: optimum }]),
+    ...(random === null || has('random')
+      ? []
+      : [{ title: `random ${formatNumber(random, 2)}`, value: random, optional: true }]),
+  ]
 }
 
-/** The score of each contestant over the values of the setting that is swept. */
-function sweptLines(state: CompareState, document: EnvironmentDocument, score: ScoreId): BandLine[] {
-  const { contestants, hidden, sweep } = state
-  const names = contestantNames(contestants)
-  return contestants.flatMap((each, i): BandLine[] => {
-    if (hidden.has(each.id)) return []
-    const points = sweepOf(each, sweep).flatMap(({ value, contestant }) => {
-      const scores = Float64Array.from(runsOf(state, document, contestant).runs, SCORES[score].of)
-      const known = scores.filter((number) => !Number.isNaN(number))
-      return known.length ? [{ value, ...meanWithError(known) }] : []
+/** Opens a single run in Learn, by the name it is drawn under. */
+function useOpenRun(): (drawn: readonly Drawn[], name: string) => string | null {
+  const { learn, study, compare } = useParts()
+  return (drawn, name) => {
+    for (const { contestant, name: title, runs } of drawn)
+      for (const { run } of runs) {
+        if (runName(title, run) !== name) continue
+        const { follows, environment, knobs, choice } = contestant
+        if (follows) return 'It does not learn: there is nothing to go through in Learn.'
+        if (environment) return `It learns in another environment, “${environment.name}”: open that one.`
+        if (Object.keys(knobs).length)
+          return `It learns with ${Object.keys(knobs).join(', ')} turned: turn it in Build first.`
+        void compare.shelf.save()
+        learn.choose({ ...choice, run })
+        learn.restart()
+        study.getState().show('learn')
+        return null
+      }
+    return null
+  }
+}
+
+function useDrawn(document: EnvironmentDocument): readonly Drawn[] {
+  const { compare } = useParts()
+  const state = useStore(compare.store)
+  return useMemo(() => drawnContestants(state, document), [state, document])
+}
+
+function Curves() {
+  const { compare } = useParts()
+  const document = useStudy((state) => state.document)
+  const covered = useCovered()
+  const view = useStore(compare.store, ({ comparison }) => comparison.view)
+  const drawn = useDrawn(document)
+  const openRun = useOpenRun()
+  const [note, setNote] = useState<string | null>(null)
+  const { measure, along, logarithmic, beneath } = view
+  const words = runMeasure(measure)!
+  const lines = useMemo(() => curveLines(drawn, measure, view), [drawn, measure, view])
+  const below = useMemo(
+    () => (beneath ? curveLines(drawn, beneath, { ...view, band: 'interval', singles: false }) : []),
+    [drawn, beneath, view],
+  )
+  const levels = useMemo(
+    () => (!covered && (measure === 'return' || measure === 'greedy') ? levelsOf(drawn) : []),
+    [drawn, measure, covered],
+  )
+  const build = useMemo(() => {
+    if (!lines.length) return null
+    const ends = lines.map(({ x }) => x[x.length - 1])
+    return bandChart(lines, {
+      x: {
+        name: along === 'steps' ? 'steps' : 'episode',
+        min: logarithmic ? Math.min(...lines.map(({ x }) => x[0])) : 0,
+        max: Math.max(...ends),
+      },
+      along: logarithmic ? 'tens' : 'even',
+      y: words.axis,
+      share: words.share ?? false,
+      bands: true,
+      levels,
+      beneath: beneath && below.length ? { title: runMeasure(beneath)!.axis, lines: below } : null,
     })
-    if (!points.length) return []
-    return [
-      {
-        title: names[i],
-        look: each.id,
-        x: points.map(({ value }) => value),
-        middle: points.map(({ mean }) => mean),
-        low: points.map(({ mean, error }) => mean - error),
-        high: points.map(({ mean, error }) => mean + error),
-      },
-    ]
-  })
+  }, [lines, below, levels, along, logarithmic, beneath, words])
+  if (!build) return null
+  return (
+    <>
+      <div className="min-h-0 flex-1">
+        <EChart
+          build={build}
+          label={`${words.title} over the ${along}: ${lines.map(({ title }) => title).join('; ')}`}
+          onMark={(name) => setNote(openRun(drawn, name))}
+        />
+      </div>
+      {note && (
+        <p role="status" className="shrink-0 text-[13px] text-ink-soft">
+          {note}
+        </p>
+      )}
+    </>
+  )
+}
+
+/** The runs by their score, or the episodes after training, with the table of those. */
+function Spread() {
+  const { compare } = useParts()
+  const document = useStudy((state) => state.document)
+  const covered = useCovered()
+  const { view } = useStore(compare.store, ({ comparison }) => comparison)
+  const drawn = useDrawn(document)
+  const openRun = useOpenRun()
+  const [note, setNote] = useState<string | null>(null)
+  const trials = view.picture === 'trials'
+  const score = trials && !scoreOf(view.score).trials ? 'trials' : shownScore(view.score, covered)
+  const boxes = useMemo(() => scoreBoxes(drawn, score), [drawn, score])
+  const levels = useMemo(
+    () =>
+      !covered && ['mean', 'last-tenth', 'last-100', 'exact', 'trials'].includes(score)
+        ? levelsOf(drawn)
+        : [],
+    [drawn, score, covered],
+  )
+  const build = useMemo(
+    () => (boxes.length ? boxChart(boxes, scoreOf(score).title, levels) : null),
+    [boxes, score, levels],
+  )
+  if (!build) return null
+  return (
+    <>
+      <div className="min-h-48 flex-1">
+        <EChart
+          build={build}
+          label={`Runs by the ${scoreOf(score).title}: ${boxes.map(({ title }) => title).join('; ')}`}
+          onMark={(name) => setNote(openRun(drawn, name))}
+        />
+      </div>
+      {note && (
+        <p role="status" className="shrink-0 text-[13px] text-ink-soft">
+          {note}
+        </p>
+      )}
+      {trials && <TrialTable drawn={drawn} />}
+    </>
+  )
+}
+
+/** Scores over the values of one setting, or a map over two. */
+function SweepPicture() {
+  const { compare } = useParts()
+  const document = useStudy((state) => state.document)
+  const covered = useCovered()
+  const state = useStore(compare.store)
+  const { sweep, score: wanted } = state.comparison.view
+  const score = shownScore(wanted, covered)
+  const swept = useMemo(() => sweptContestants(state, document), [state, document])
+  const [shown, setShown] = useState<number | null>(null)
+  const [cell, setCell] = useState<string | null>(null)
+  const of = swept.find(({ contestant }) => contestant.id === shown) ?? swept[0]
+  const [along, up] = sweep.axes
+  const { title, smaller = false } = scoreOf(score)
+  const lines = useMemo(() => (up ? [] : sweptLines(swept, score)), [up, swept, score])
+  // Telling cells apart takes its time: not while runs come in.
+  const map = useMemo(
+    () => (up && of && !state.running ? sweptMap(of, score) : []),
+    [up, of, score, state.running],
+  )
+  const build = useMemo(() => {
+    if (up)
+      return map.length
+        ? heatChart(map, { x: variedTitle(along.varied), y: variedTitle(up.varied), smaller })
+        : null
+    if (!lines.length) return null
+    const values = numbersOf(along.values)
+    return bandChart(lines, {
+      x: { name: variedTitle(along.varied), min: values[0], max: values[values.length - 1] },
+      along: goesByFactors(values) ? 'doublings' : 'even',
+      marks: true,
+      y: title,
+      share: false,
+      bands: true,
+    })
+  }, [up, map, along, lines, title, smaller])
+  const picked = up && of?.cells.find(({ values: [x, y] }) => heatCellName({ x, y }) === cell)
+  return (
+    <>
+      {up && swept.length > 1 && (
+        <div className="text-[13px]">
+          <LineSelect
+            label="Map of"
+            labelled
+            value={String(of.contestant.id)}
+            options={swept.map(({ contestant, name }) => [String(contestant.id), name] as const)}
+            onChange={(value) => setShown(Number(value))}
+          />
+        </div>
+      )}
+      {build && (
+        <div className="min-h-0 flex-1">
+          <EChart
+            build={build}
+            label={`The ${title} over the ${sweep.axes.map(({ varied }) => variedTitle(varied)).join(' and the ')}: ${
+              up ? of.name : lines.map((line) => line.title).join('; ')
+            }`}
+            onMark={(name) => setCell(name)}
+          />
+        </div>
+      )}
+      {up && build && (
+        <p className="shrink-0 text-[13px] text-ink-soft">
+          Darker is better. Double frame: the best; single frame: not told from it by these runs. A click
+          shows a cell.
+        </p>
+      )}
+      {picked && (
+        <p className="flex shrink-0 flex-wrap items-center gap-2 py-1 text-[13px]" role="status">
+          {sweep.axes.map(({ varied }, i) => `${variedTitle(varied)} ${picked.values[i]}`).join(', ')}:
+          <Button
+            className="!px-1.5 !py-0.5 text-[13px]"
+            onClick={() => {
+              const { id: _, ...contestant } = picked.contestant
+              compare.insert(contestant)
+              compare.look({ picture: 'curves' })
+            }}
+          >
+            Show its curve
+          </Button>
+          <UseInLearn choice={picked.contestant.choice} />
+        </p>
+      )}
+    </>
+  )
+}
+
+function UseInLearn({ choice }: Pick<Drawn['contestant'], 'choice'>) {
+  const { learn } = useParts()
+  return (
+    <Button
+      className="!px-1.5 !py-0.5 text-[13px]"
+      title="Its method and settings, in Learn"
+      onClick={() => learn.choose(choice)}
+    >
+      Use its settings in Learn
+    </Button>
+  )
+}
+
+function numbersOf(values: string): number[] {
+  try {
+    return readValues(values)
+  } catch (error) {
+    if (error instanceof ProblemError) return [0, 1]
+    throw error
+  }
+}
+
+/** Whether values are better drawn by their factors than by their distances. */
+function goesByFactors(values: readonly number[]): boolean {
+  return values.length > 2 && values[0] > 0 && values[values.length - 1] / values[0] >= 16
 }

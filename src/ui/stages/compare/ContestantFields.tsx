@@ -1,5 +1,6 @@
 'use client'
 
+import { useEffect, useState } from 'react'
 import type { Contestant } from '../../../core/compare/contestant'
 import { knobsOf } from '../../../core/environment/knobs'
 import { EXPLORATIONS } from '../../../core/learn/explore/explorations'
@@ -9,8 +10,12 @@ import {
   learnMethod,
   type LearnMethodId,
 } from '../../../core/learn/methods/methods'
+import { withMethod } from '../../../core/settings/with-method'
 import { constant } from '../../../core/learn/schedule'
 import type { LearnChoice } from '../../../core/settings/choice'
+import { ProblemError } from '../../../core/problem'
+import type { EnvironmentSummary } from '../../../server/contract/environments'
+import { listEnvironments, readEnvironment } from '../../../session/api/environments'
 import { NumberField } from '../../parts/NumberField'
 import { Select } from '../../parts/Select'
 import { useModel, useParts, useStudy } from '../../study/study-context'
@@ -27,7 +32,7 @@ export function ContestantFields({ contestant, name }: { contestant: Contestant;
   const { compare } = useParts()
   const document = useStudy((state) => state.document)
   const compiled = useModel((state) => state.compiled)
-  const { id, choice, knobs } = contestant
+  const { id, choice, knobs, follows, environment } = contestant
   const { settings } = learnMethod(choice.method)
   const choose = (part: Partial<LearnChoice>) => compare.change(id, { choice: { ...choice, ...part } })
   const { way, level } = choice.exploration
@@ -37,15 +42,18 @@ export function ContestantFields({ contestant, name }: { contestant: Contestant;
       aria-label={`Settings of ${name}`}
       className="grid grid-cols-2 items-end gap-x-3 gap-y-2"
     >
-      <div className="col-span-2">
-        <Select
-          label="Method"
-          value={choice.method}
-          options={METHODS}
-          onChange={(value) => choose({ method: value as LearnMethodId })}
-        />
-      </div>
-      {settings.includes('learningRate') && (
+      <EnvironmentField contestant={contestant} />
+      {!follows && (
+        <div className="col-span-2">
+          <Select
+            label="Method"
+            value={choice.method}
+            options={METHODS}
+            onChange={(value) => compare.change(id, { choice: withMethod(choice, value as LearnMethodId) })}
+          />
+        </div>
+      )}
+      {!follows && settings.includes('learningRate') && (
         <NumberField
           label="Learning rate"
           value={choice.learningRate.from}
@@ -55,7 +63,7 @@ export function ContestantFields({ contestant, name }: { contestant: Contestant;
           onChange={(rate) => choose({ learningRate: constant(rate) })}
         />
       )}
-      {settings.includes('exploration') && (
+      {!follows && settings.includes('exploration') && (
         <NumberField
           label={EXPLORATIONS[way].level}
           value={level.from}
@@ -72,7 +80,7 @@ export function ContestantFields({ contestant, name }: { contestant: Contestant;
         max={1_000_000}
         onChange={(episodes) => choose({ episodes })}
       />
-      {knobsOf(document, compiled).map((knob) => (
+      {(environment ? knobsOf(environment) : knobsOf(document, compiled)).map((knob) => (
         <NumberField
           key={knob.name}
           label={`Knob ${knob.name}`}
@@ -89,3 +97,54 @@ export function ContestantFields({ contestant, name }: { contestant: Contestant;
     </div>
   )
 }
+
+/** Which environment it acts in: this one, or a copy of another one of the shelf. */
+function EnvironmentField({ contestant }: { contestant: Contestant }) {
+  const { compare, study } = useParts()
+  const { id, environment } = contestant
+  const [shelf, setShelf] = useState<readonly EnvironmentSummary[]>([])
+  const [problem, setProblem] = useState<string | null>(null)
+  const attempt = async (work: () => Promise<void>) => {
+    try {
+      setProblem(null)
+      await work()
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      setProblem(error.message)
+    }
+  }
+  useEffect(() => {
+    // Without an answer there is this environment alone to choose.
+    void listEnvironments().then(setShelf, () => {})
+  }, [])
+  const here = study.getState().id
+  const take = (value: string) =>
+    attempt(async () => {
+      if (value === COPY) return
+      if (value === HERE) return compare.change(id, { environment: undefined, knobs: {} })
+      const { document } = await readEnvironment(value)
+      compare.change(id, { environment: document, knobs: {} })
+    })
+  return (
+    <div className="col-span-2">
+      <Select
+        label="Environment"
+        value={environment ? COPY : HERE}
+        options={{
+          [HERE]: 'this one',
+          ...(environment ? { [COPY]: `${environment.name} (a copy)` } : {}),
+          ...Object.fromEntries(shelf.filter((each) => each.id !== here).map((each) => [each.id, each.name])),
+        }}
+        hint="Of another one of the shelf a copy is kept, as it is now; choose it again to bring it up to date."
+        onChange={(value) => void take(value)}
+      />
+      {problem && (
+        <p role="alert" className="text-[13px] text-alert">
+          {problem}
+        </p>
+      )}
+    </div>
+  )
+}
+const HERE = 'here'
+const COPY = 'copy'

@@ -2,92 +2,154 @@
 
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
-import { VARIABLE_IDS, VARIABLES, type VariableId } from '../../../core/compare/variables'
-import { contestantNames, sweepOf } from '../../../core/compare/contestant'
-import { bestOf, meanWithError, SCORE_IDS, SCORES, type ScoreId } from '../../../core/compare/run-statistics'
-import { fixedNumber } from '../../../core/formats/number'
-import { runsOf } from '../../../session/compare/compare-session'
+import { bestOf, meanWithError } from '../../../core/compare/run-statistics'
+import { scoreOf, scoresOf } from '../../../core/compare/scores'
+import { variedIds, variedTitle, type Sweep, type SweepAxis } from '../../../core/compare/sweep'
+import { readValues, VALUES_HINT } from '../../../core/compare/value-range'
+import { fixedNumber, formatCount } from '../../../core/formats/number'
+import { ProblemError } from '../../../core/problem'
 import { fraction } from '../../charts/band-chart'
-import { DoublingFields } from '../../parts/DoublingFields'
 import { Section } from '../../parts/Section'
-import { LineSelect, Select } from '../../parts/Select'
+import { Select } from '../../parts/Select'
 import { useCovered, useParts, useStudy } from '../../study/study-context'
+import { sweptContestants } from '../../views/comparison-lines'
+import { shownScore } from '../../views/shown-score'
+import { ScoreSelect } from './ScoreSelect'
 
-/** Which setting is swept, and from where to where. */
+/** Which settings are swept, and over which values. */
 export function SweepFields() {
   const { compare } = useParts()
-  const sweep = useStore(compare.store, (state) => state.sweep)
-  const change = (part: Partial<typeof sweep>) => compare.set({ sweep: { ...sweep, ...part } })
+  const document = useStudy((state) => state.document)
+  const { contestants, view } = useStore(compare.store, ({ comparison }) => comparison)
+  const { axes } = view.sweep
+  const ids = variedIds(contestants, document)
+  const put = (sweep: Sweep) => compare.look({ sweep })
+  const [first, second] = axes
   return (
-    <div className="grid grid-cols-3 items-end gap-x-3">
-      <Select
+    <div className="space-y-1.5">
+      <AxisFields
         label="Setting"
-        value={sweep.varied}
-        options={Object.fromEntries(VARIABLE_IDS.map((id) => [id, VARIABLES[id].title]))}
-        hint="Tried at every value for every contestant that has it; constant throughout a run."
-        onChange={(value) => change({ varied: value as VariableId })}
+        axis={first}
+        ids={ids}
+        onChange={(axis) => put({ axes: second ? [axis, second] : [axis] })}
       />
-      <DoublingFields range={sweep} onChange={change} />
+      <AxisFields
+        label="And (a map)"
+        axis={second ?? null}
+        ids={ids.filter((id) => id !== first.varied)}
+        onChange={(axis) => put({ axes: [first, axis] })}
+        onNone={() => put({ axes: [first] })}
+      />
     </div>
   )
 }
 
-/** The best value for each contestant, and those that cannot be told from it. */
+function AxisFields({
+  label,
+  axis,
+  ids,
+  onChange,
+  onNone,
+}: {
+  label: string
+  axis: SweepAxis | null
+  ids: readonly string[]
+  onChange(axis: SweepAxis): void
+  /** Where there may be none. */
+  onNone?(): void
+}) {
+  const problem = axis ? problemOf(axis) : null
+  const offered = axis && !ids.includes(axis.varied) ? [axis.varied, ...ids] : ids
+  return (
+    <div className="grid grid-cols-2 items-end gap-x-3">
+      <Select
+        label={label}
+        value={axis?.varied ?? ''}
+        options={{
+          ...(onNone ? { '': 'no second one' } : {}),
+          ...Object.fromEntries(offered.map((id) => [id, variedTitle(id)])),
+        }}
+        hint="Tried at every value for every contestant that has it; constant throughout a run."
+        onChange={(varied) =>
+          varied ? onChange({ varied, values: axis?.values ?? '0.1..0.9/5' }) : onNone?.()
+        }
+      />
+      {axis && (
+        <label className="block min-w-0 text-[13px] text-ink-soft" title={VALUES_HINT}>
+          Values
+          <input
+            className={`w-full rounded-sm border bg-sheet px-2 py-1 leading-5 text-ink ${problem ? 'border-alert' : 'border-rule-strong'}`}
+            aria-label={`Values of ${variedTitle(axis.varied)}`}
+            aria-invalid={problem !== null}
+            value={axis.values}
+            maxLength={400}
+            onChange={(event) => onChange({ ...axis, values: event.target.value })}
+          />
+        </label>
+      )}
+      {problem && (
+        <p role="alert" className="col-span-2 text-[13px] text-alert">
+          {problem}
+        </p>
+      )}
+    </div>
+  )
+}
+
+function problemOf({ values }: SweepAxis): string | null {
+  try {
+    readValues(values)
+    return null
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    return error.problems.map(({ cause, remedy }) => `${cause} ${remedy}`).join(' ')
+  }
+}
+
+/** The best values for each contestant, and those that cannot be told from them. */
 export function SweepVerdicts() {
   const { compare } = useParts()
   const document = useStudy((state) => state.document)
   const covered = useCovered()
   const state = useStore(compare.store)
-  const { contestants, hidden, sweep, running } = state
-  const score: ScoreId = covered && state.score === 'exact' ? 'mean' : state.score
+  const { running, comparison } = state
+  const { axes } = comparison.view.sweep
+  const score = shownScore(comparison.view.score, covered)
+  const swept = useMemo(() => sweptContestants(state, document), [state, document])
   const verdicts = useMemo(() => {
     // Resampling takes its time: not while runs come in.
     if (running) return []
-    const names = contestantNames(contestants)
-    return contestants.flatMap((contestant, i) => {
-      if (hidden.has(contestant.id)) return []
-      const tried = sweepOf(contestant, sweep).map(({ value, contestant: each }) => ({
-        value,
-        runs: runsOf(state, document, each).runs,
-      }))
+    return swept.flatMap(({ contestant, name, cells }) => {
       const found = bestOf(
-        tried.map(({ runs }) => runs),
+        cells.map(({ runs }) => runs),
         score,
       )
       if (!found) return []
-      const { runs, value } = tried[found.best]
-      const scores = Float64Array.from(runs, SCORES[score].of).filter((each) => !Number.isNaN(each))
+      const { runs, values } = cells[found.best]
       return [
         {
           id: contestant.id,
-          name: names[i],
-          value,
-          ...meanWithError(scores),
-          alike: found.alike.map((k) => tried[k].value),
+          name,
+          values,
+          ...meanWithError(scoresOf(runs, scoreOf(score))),
+          alike: found.alike.map((k) => cells[k].values.map(fraction).join(' and ')),
         },
       ]
     })
-  }, [state, running, contestants, hidden, sweep, document, score])
+  }, [swept, running, score])
   return (
     <Section title="The best values">
-      <div className="text-[13px]">
-        <LineSelect
-          label="By the"
-          labelled
-          value={score}
-          options={SCORE_IDS.filter((id) => !covered || id !== 'exact').map(
-            (id) => [id, SCORES[id].title] as const,
-          )}
-          onChange={(value) => compare.set({ score: value as ScoreId })}
-        />
-      </div>
-      {verdicts.map(({ id, name, value, mean, error, alike }) => (
+      <ScoreSelect />
+      {verdicts.map(({ id, name, values, mean, error, alike }) => (
         <p key={id} className="text-[13px] leading-[18px]" data-testid="verdict">
-          <b>{name}</b> is best with {VARIABLES[sweep.varied].title} <b>{fraction(value)}</b>:{' '}
+          <b>{name}</b> is best with{' '}
+          {axes.map(({ varied }, i) => `${variedTitle(varied)} ${fraction(values[i])}`).join(' and ')}:{' '}
           {fixedNumber(mean)} ± {fixedNumber(error)}.{' '}
-          {alike.length
-            ? `These runs cannot tell it from ${alike.map(fraction).join(', ')}.`
-            : 'All other values are worse.'}
+          {alike.length === 0
+            ? 'All other values are worse.'
+            : alike.length > 8
+              ? `These runs cannot tell it from ${formatCount(alike.length)} others.`
+              : `These runs cannot tell it from ${alike.join(', ')}.`}
         </p>
       ))}
     </Section>

@@ -14,5 +14,9 @@ export const compareStage: StageView = {
   overlay: () => null,
   views: () => ['comparison'],
   keys: [],
+  history({ compare }) {
+    const { past, future } = compare.store.getState()
+    return { canUndo: past.length > 0, canRedo: future.length > 0, undo: compare.undo, redo: compare.redo }
+  },
   numbers: () => null,
 }

@@ -9,7 +9,7 @@ import { isUsed, setting, SETTING_NAMES, type SettingName } from '../../../core/
 import { Select } from '../../parts/Select'
 import { useParts, useStudy } from '../../study/study-context'
 import { SettingField } from './SettingField'
-import { firstChoice } from '../../../session/learn/learn-session'
+import { firstChoice } from '../../../core/settings/first-choice'
 import { copyRunLink } from '../../../session/learn/run-link'
 
 const PRESETS = Object.entries<LearnPreset>(LEARN_PRESETS)

@@ -1,0 +1,114 @@
+import type { EnvironmentDocument } from '../kinds/kinds'
+import type { Contestant } from './contestant'
+import type { RunAsk } from './learning-runs'
+import { runMeasure } from './run-measures'
+import type { BandKind } from './run-statistics'
+import { askFor, scoreOf } from './scores'
+import { sweepOf, type Sweep } from './sweep'
+
+export const COMPARISON_FORMAT = 'jaunty-pawn/comparison'
+export const COMPARISON_VERSION = 1
+
+/** What is drawn of the runs. */
+export const PICTURES = {
+  curves: 'curves',
+  spread: 'spread of the runs',
+  trials: 'after training',
+  sweep: 'sweep',
+} as const
+export type Picture = keyof typeof PICTURES
+
+/** How a comparison is looked at. */
+export interface ComparisonView {
+  readonly picture: Picture
+  /** What the curves are of, see `RUN_MEASURES`. */
+  readonly measure: string
+  /** What is drawn beneath them on the same axis; null for nothing. */
+  readonly beneath: 'level' | 'rate' | null
+  readonly along: 'episodes' | 'steps'
+  readonly logarithmic: boolean
+  /** Over how many points a curve is smoothed. */
+  readonly smooth: number
+  readonly band: BandKind
+  /** Whether every run is drawn besides. */
+  readonly singles: boolean
+  /** What runs are judged by, see `scoreOf`. */
+  readonly score: string
+  readonly sweep: Sweep
+}
+
+export const FIRST_VIEW: ComparisonView = {
+  picture: 'curves',
+  measure: 'return',
+  beneath: null,
+  along: 'episodes',
+  logarithmic: false,
+  smooth: 10,
+  band: 'quartiles',
+  singles: false,
+  score: 'mean',
+  sweep: { axes: [{ varied: 'rate', values: '1/64..1*2' }] },
+}
+
+/** Contestants and how they are run: what is kept, exported and read. */
+export interface Comparison {
+  readonly format: typeof COMPARISON_FORMAT
+  readonly version: typeof COMPARISON_VERSION
+  readonly name: string
+  /** A sentence that says what to look at. */
+  readonly note: string
+  /** Where it is taken away: the environment that contestants without one of their own act in. */
+  readonly environment?: EnvironmentDocument
+  /** Runs of each contestant. */
+  readonly runs: number
+  /** Episodes without learning after each run, where they are asked for. */
+  readonly trials: number
+  readonly contestants: readonly Contestant[]
+  /** The numbers of those that are neither drawn nor run. */
+  readonly hidden: readonly number[]
+  readonly view: ComparisonView
+}
+
+export function newComparison(name: string): Comparison {
+  return {
+    format: COMPARISON_FORMAT,
+    version: COMPARISON_VERSION,
+    name,
+    note: '',
+    runs: 30,
+    trials: 200,
+    contestants: [],
+    hidden: [],
+    view: FIRST_VIEW,
+  }
+}
+
+/** What the runs of a comparison must tell, as it is looked at. */
+export function askOf({ view, trials }: Pick<Comparison, 'view' | 'trials'>): RunAsk {
+  const { picture, measure, beneath, score } = view
+  const extra = (id: string | null) => (id && runMeasure(id)?.source !== 'log' ? [id] : [])
+  const scored = askFor(scoreOf(score), trials)
+  return {
+    measures: [
+      ...new Set([
+        ...(picture === 'curves' ? [...extra(measure), ...extra(beneath)] : []),
+        ...scored.measures,
+      ]),
+    ],
+    trials: picture === 'trials' ? trials : scored.trials,
+  }
+}
+
+/**
+ * Whose runs a picture needs: the contestants that are shown, or each of them at all values of the sweep.
+ * @throws ProblemError for values of a sweep that cannot be read
+ */
+export function wantedContestants(
+  { contestants, hidden, view }: Pick<Comparison, 'contestants' | 'hidden' | 'view'>,
+  document: EnvironmentDocument,
+): readonly Contestant[] {
+  const shown = contestants.filter(({ id }) => !hidden.includes(id))
+  return view.picture === 'sweep'
+    ? shown.flatMap((each) => sweepOf(each, view.sweep, document).map(({ contestant }) => contestant))
+    : shown
+}

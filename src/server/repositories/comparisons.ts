@@ -1,0 +1,71 @@
+import { randomUUID } from 'node:crypto'
+import { and, desc, eq, isNull } from 'drizzle-orm'
+import type { Comparison } from '../../core/compare/comparison'
+import type { ComparisonSummary } from '../contract/comparisons'
+import { comparisons, environments, type Database } from '../db/schema'
+
+/** Comparisons of one environment that are listed at the most. */
+const LISTED = 200
+
+/** The comparisons of an environment, the one changed last in front. */
+export async function listComparisons(db: Database, environmentId: string): Promise<ComparisonSummary[]> {
+  const rows = await db
+    .select({ id: comparisons.id, name: comparisons.name, updatedAt: comparisons.updatedAt })
+    .from(comparisons)
+    .where(eq(comparisons.environmentId, environmentId))
+    .orderBy(desc(comparisons.updatedAt), desc(comparisons.id))
+    .limit(LISTED)
+  return rows.map(({ updatedAt, ...row }) => ({ ...row, updatedAt: updatedAt.toISOString() }))
+}
+
+/** @returns undefined when the environment is not on the shelf */
+export async function insertComparison(
+  db: Database,
+  environmentId: string,
+  comparison: Comparison,
+  now = new Date(),
+): Promise<ComparisonSummary | undefined> {
+  const [environment] = await db
+    .select({ id: environments.id })
+    .from(environments)
+    .where(and(eq(environments.id, environmentId), isNull(environments.deletedAt)))
+  if (!environment) return undefined
+  const { name } = comparison
+  const row = { id: randomUUID(), environmentId, name, createdAt: now, updatedAt: now }
+  await db.insert(comparisons).values({ ...row, content: contentOf(comparison) })
+  return { id: row.id, name, updatedAt: now.toISOString() }
+}
+
+/** @returns what was kept, to be checked against its environment */
+export async function getComparison(
+  db: Database,
+  id: string,
+): Promise<{ readonly environmentId: string; readonly content: unknown } | undefined> {
+  const [row] = await db
+    .select({ environmentId: comparisons.environmentId, content: comparisons.content })
+    .from(comparisons)
+    .where(eq(comparisons.id, id))
+  return row && { environmentId: row.environmentId, content: JSON.parse(row.content) as unknown }
+}
+
+/** @returns whether there was one */
+export async function updateComparison(db: Database, id: string, comparison: Comparison): Promise<boolean> {
+  const { name } = comparison
+  const changed = await db
+    .update(comparisons)
+    .set({ name, content: contentOf(comparison), updatedAt: new Date() })
+    .where(eq(comparisons.id, id))
+    .returning({ id: comparisons.id })
+  return changed.length > 0
+}
+
+/** @returns whether there was one */
+export async function deleteComparison(db: Database, id: string): Promise<boolean> {
+  const gone = await db.delete(comparisons).where(eq(comparisons.id, id)).returning({ id: comparisons.id })
+  return gone.length > 0
+}
+
+/** Its environment stands on the shelf. */
+function contentOf({ environment: _, ...comparison }: Comparison): string {
+  return JSON.stringify(comparison)
+}

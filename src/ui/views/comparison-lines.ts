@@ -1,0 +1,222 @@
+import type { Comparison } from '../../core/compare/comparison'
+import { contestantNames, type Contestant } from '../../core/compare/contestant'
+import { lastEpisodes, type LearningRun } from '../../core/compare/learning-runs'
+import { runMeasure } from '../../core/compare/run-measures'
+import { alongSteps, bandOver, bestOf, meanWithError, rolling } from '../../core/compare/run-statistics'
+import { scoreOf, scoresOf } from '../../core/compare/scores'
+import { sweepOf, type SweepCell } from '../../core/compare/sweep'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import { ProblemError } from '../../core/problem'
+import { runsOf, type CompareState } from '../../session/compare/compare-session'
+import type { BandLine } from '../charts/band-chart'
+import type { Box } from '../charts/box-chart'
+import type { HeatCell } from '../charts/heat-chart'
+
+/** Points of a curve over steps. */
+const PLACES = 200
+
+/** A contestant that is drawn, with the runs it has. */
+export interface Drawn {
+  readonly contestant: Contestant
+  readonly name: string
+  readonly runs: readonly LearningRun[]
+  /** Whether they are of before its settings or its environment were changed. */
+  readonly stale: boolean
+}
+
+/** The contestants that are shown and have runs. */
+export function drawnContestants(state: CompareState, document: EnvironmentDocument): Drawn[] {
+  const { contestants, hidden, runs: wanted } = state.comparison
+  const names = contestantNames(contestants)
+  return contestants.flatMap((contestant, i) => {
+    if (hidden.includes(contestant.id)) return []
+    const { runs, stale } = runsOf(state, document, contestant)
+    const shown = runs.filter(({ run }) => run < wanted)
+    return shown.length
+      ? [{ contestant, name: stale ? `${names[i]} (as it was before)` : names[i], runs: shown, stale }]
+      : []
+  })
+}
+
+/** A curve for each contestant whose runs tell of the measure. */
+export function curveLines(
+  drawn: readonly Drawn[],
+  measure: string,
+  { along, smooth, band, singles }: Comparison['view'],
+): BandLine[] {
+  const smoothed = runMeasure(measure)?.standsAlone ? 1 : smooth
+  const told = drawn.flatMap((each) => {
+    const runs = each.runs.filter(({ curves }) => curves[measure] && curves.steps)
+    return runs.length ? [{ ...each, runs }] : []
+  })
+  const most = Math.max(0, ...told.flatMap(({ runs }) => runs.map(({ steps }) => steps)))
+  const places = Float64Array.from({ length: PLACES }, (_, i) => (most * (i + 1)) / PLACES)
+  return told.map(({ contestant, name, runs, stale }): BandLine => {
+    const curves = runs.map(({ curves: of }) => {
+      const curve = rolling(of[measure], smoothed)
+      return along === 'steps' ? alongSteps(curve, of.steps, places) : curve
+    })
+    return {
+      title: name,
+      look: contestant.id,
+      faded: stale,
+      x: along === 'steps' ? places : lastEpisodes(runs[0].episodes),
+      ...bandOver(curves, band),
+      ...(singles ? { singles: runs.map(({ run }, i) => ({ run, y: curves[i] })) } : {}),
+    }
+  })
+}
+
+/** The scores of the runs of each contestant that has some. */
+export function scoreBoxes(drawn: readonly Drawn[], score: string): Box[] {
+  const { of } = scoreOf(score)
+  return drawn.flatMap(({ contestant, name, runs }): Box[] => {
+    const known = runs.filter((run) => !Number.isNaN(of(run)))
+    if (!known.length) return []
+    return [
+      {
+        title: name,
+        look: contestant.id,
+        runs: known.map(({ run }) => run),
+        values: Float64Array.from(known, of),
+      },
+    ]
+  })
+}
+
+/** A cell of a sweep with the runs it has. */
+export interface SweptCell extends SweepCell {
+  readonly runs: readonly LearningRun[]
+}
+
+/** A contestant over a sweep. */
+export interface Swept {
+  readonly contestant: Contestant
+  readonly name: string
+  readonly cells: readonly SweptCell[]
+}
+
+/** The cells of a sweep of each contestant that is shown; none where its values cannot be read. */
+export function sweptContestants(state: CompareState, document: EnvironmentDocument): Swept[] {
+  const { contestants, hidden, view, runs: wanted } = state.comparison
+  const names = contestantNames(contestants)
+  try {
+    return contestants.flatMap((contestant, i) => {
+      if (hidden.includes(contestant.id)) return []
+      const cells = sweepOf(contestant, view.sweep, document).map((cell) => ({
+        ...cell,
+        // What a cell had before it was changed belongs to other values.
+        runs: runsOf({ results: state.results, before: {} }, document, cell.contestant).runs.filter(
+          ({ run }) => run < wanted,
+        ),
+      }))
+      return cells.length ? [{ contestant, name: names[i], cells }] : []
+    })
+  } catch (error) {
+    if (error instanceof ProblemError) return []
+    throw error
+  }
+}
+
+/** The score of each contestant over the one setting that is swept. */
+export function sweptLines(swept: readonly Swept[], score: string): BandLine[] {
+  return swept.flatMap(({ contestant, name, cells }): BandLine[] => {
+    const points = cells.flatMap(({ values: [value], runs }) => {
+      const known = scoresOf(runs, scoreOf(score))
+      return known.length ? [{ value, ...meanWithError(known) }] : []
+    })
+    if (!points.length) return []
+    return [
+      {
+        title: name,
+        look: contestant.id,
+        x: points.map(({ value }) => value),
+        middle: points.map(({ mean }) => mean),
+        low: points.map(({ mean, error }) => mean - error),
+        high: points.map(({ mean, error }) => mean + error),
+      },
+    ]
+  })
+}
+
+/** The map of a sweep over two settings, of one contestant. */
+export function sweptMap({ cells }: Swept, score: string): HeatCell[] {
+  const found = bestOf(
+    cells.map(({ runs }) => runs),
+    score,
+  )
+  return cells.flatMap(({ values, runs }, i) => {
+    const known = scoresOf(runs, scoreOf(score))
+    if (!known.length) return []
+    return [
+      {
+        x: values[0],
+        y: values[1],
+        ...meanWithError(known),
+        mark: found?.best === i ? ('best' as const) : found?.alike.includes(i) ? ('alike' as const) : null,
+      },
+    ]
+  })
+}
+
+/** What the episodes after training came to, of one contestant: means over its runs. */
+export interface TrialRow {
+  readonly id: number
+  readonly name: string
+  readonly runs: number
+  /** By column; null where there is no such number. */
+  readonly numbers: Readonly<Record<string, number | null>>
+}
+
+/** The columns of the table of trials: its numbers and what they are called. */
+export function trialColumns(
+  measures: readonly string[],
+): readonly { id: string; title: string; hint: string }[] {
+  return [
+    { id: 'mean', title: 'mean return', hint: 'Over all episodes after training of all runs.' },
+    { id: 'spread', title: 'spread', hint: 'Standard deviation of that mean from run to run.' },
+    { id: 'worst', title: 'worst run', hint: 'The mean return of the run that did worst.' },
+    { id: 'success', title: 'success', hint: 'The share of episodes that succeed.' },
+    { id: 'length', title: 'steps', hint: 'Mean length of an episode.' },
+    { id: 'cutOff', title: 'cut off', hint: 'The share of episodes that the step limit cut off.' },
+    ...measures.map((name) => ({
+      id: `measure ${name}`,
+      title: name.replaceAll('_', ' '),
+      hint: 'A measure of the environment: its mean total of an episode.',
+    })),
+  ]
+}
+
+export function trialRows(drawn: readonly Drawn[]): TrialRow[] {
+  return drawn.flatMap(({ contestant, name, runs }) => {
+    const trials = runs.flatMap(({ trials: each }) => (each ? [each] : []))
+    if (!trials.length) return []
+    const over = (of: (trial: (typeof trials)[number]) => number | null) => {
+      const known = trials.map(of).filter((value) => value !== null)
+      return known.length ? known.reduce((sum, value) => sum + value, 0) / known.length : null
+    }
+    const mean = over((each) => each.mean)!
+    const squares = trials.reduce((sum, each) => sum + (each.mean - mean) ** 2, 0)
+    return [
+      {
+        id: contestant.id,
+        name,
+        runs: trials.length,
+        numbers: {
+          mean,
+          spread: trials.length > 1 ? Math.sqrt(squares / (trials.length - 1)) : null,
+          worst: Math.min(...trials.map((each) => each.mean)),
+          success: over(({ success }) => success),
+          length: over(({ length }) => length),
+          cutOff: over(({ cutOff, episodes }) => cutOff / episodes),
+          ...Object.fromEntries(
+            Object.keys(trials[0].measures).map((id) => [
+              `measure ${id}`,
+              over(({ measures }) => measures[id] ?? null),
+            ]),
+          ),
+        },
+      },
+    ]
+  })
+}

@@ -1,0 +1,6 @@
+import { scoreOf } from '../../core/compare/scores'
+
+/** The score that is shown: not one that tells what a covered environment hides. */
+export function shownScore(wanted: string, covered: boolean): string {
+  return covered && scoreOf(wanted).exact ? 'mean' : wanted
+}
