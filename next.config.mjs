@@ -3,8 +3,8 @@ const config = {
   reactStrictMode: true,
   poweredByHeader: false,
   devIndicators: false,
-  // Native modules stay outside the bundle.
-  serverExternalPackages: ['@libsql/client', 'libsql'],
+  // Native modules stay outside the bundle, and what starts threads or may never be needed.
+  serverExternalPackages: ['@libsql/client', 'libsql', 'piscina', 'bullmq', 'ioredis'],
 }
 
 export default config

@@ -2,9 +2,11 @@
 import { createServer } from 'node:http'
 import { buildIfStale } from './build.mjs'
 import { installPackages } from './install.mjs'
+import { buildWorkers } from './workers.mjs'
 
 installPackages()
 buildIfStale()
+await buildWorkers()
 process.env.NODE_ENV = 'production'
 process.env.NEXT_TELEMETRY_DISABLED = '1'
 const { default: next } = await import('next')

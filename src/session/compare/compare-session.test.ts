@@ -179,9 +179,17 @@ describe('a comparison', () => {
 
   it('takes runs that were played elsewhere, in their order', () => {
     const session = made()
-    session.take('k', [emptyRun(3), emptyRun(1)])
-    session.take('k', [emptyRun(0), emptyRun(3)])
-    expect(session.store.getState().results.k.map(({ run }) => run)).toEqual([0, 1, 3])
+    const greedy = { ...emptyRun(1).curves, greedy: new Float64Array(1) }
+    session.take('job', 2, [{ key: 'k', runs: [emptyRun(3), { ...emptyRun(1), curves: greedy }] }])
+    session.take('job', 5, [
+      { key: 'k', runs: [emptyRun(0)] },
+      { key: 'k', runs: [emptyRun(1)] },
+    ])
+    const { results, taken } = session.store.getState()
+    expect(results.k.map(({ run }) => run)).toEqual([0, 1, 3])
+    // What tells more than what came later stays.
+    expect(results.k[1].curves.greedy).toBeDefined()
+    expect(taken).toEqual({ job: 5 })
   })
 
   it('is of agents that want to win', () => {

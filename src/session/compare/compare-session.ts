@@ -30,6 +30,8 @@ export interface CompareState {
   readonly results: Readonly<Record<string, readonly LearningRun[]>>
   /** By the number of a contestant, the key of the runs it had last. */
   readonly before: Readonly<Record<number, string>>
+  /** By job of the server, up to where its runs are among the results. */
+  readonly taken: Readonly<Record<string, number>>
   readonly running: boolean
   /** Runs done and asked for, of all contestants together. */
   readonly done: number
@@ -45,7 +47,7 @@ export interface CompareSession {
   /** Comparisons of this environment that are kept. */
   readonly shelf: ComparisonShelf
   /** Brings back what was here when the page went away, once. @param wanted  a comparison that the address names */
-  open(wanted?: string | null): void
+  open(wanted?: string | null): Promise<void>
   add(choice: LearnChoice, knobs?: Contestant['knobs']): void
   /** One more contestant, of any kind. */
   insert(contestant: Omit<Contestant, 'id'>): void
@@ -62,8 +64,12 @@ export interface CompareSession {
   /** Plays the runs that are not there yet. */
   start(document: EnvironmentDocument): void
   stop(): void
-  /** Takes runs that were played elsewhere. */
-  take(key: string, runs: readonly LearningRun[]): void
+  /** Takes runs that the server played. @param last  up to where those of the job are known then */
+  take(
+    job: string,
+    last: number,
+    chunks: readonly { readonly key: string; readonly runs: readonly LearningRun[] }[],
+  ): void
 }
 
 /** Runs of other settings and environments that are kept at the most. */
@@ -145,6 +151,7 @@ export function createCompareSession(
     future: [],
     results: {},
     before: {},
+    taken: {},
     running: false,
     done: 0,
     asked: 0,
@@ -164,7 +171,10 @@ export function createCompareSession(
     },
   })
   const keepRuns = () =>
-    void kept.write('comparison', environment, { results: bounded(store.getState().results) })
+    void kept.write('comparison', environment, {
+      results: bounded(store.getState().results),
+      taken: store.getState().taken,
+    })
   /** What changes the contestants can be undone; how they are looked at cannot. */
   const put = (part: Partial<Comparison>, undoable = true) => {
     const { comparison, past, future } = store.getState()
@@ -180,20 +190,21 @@ export function createCompareSession(
     const id = Math.max(-1, ...contestants().map((each) => each.id)) + 1
     put({ contestants: [...contestants(), { ...contestant, id }] })
   }
-  let opened = false
+  let opened: Promise<void> | undefined
   return {
     store,
     shelf,
     open(wanted = null) {
-      if (opened) return
-      opened = true
-      void kept.read('comparison', environment).then(async (found) => {
-        store.setState(({ results }) => ({ results: { ...complete(found?.results), ...results } }))
+      return (opened ??= kept.read('comparison', environment).then(async (found) => {
+        store.setState(({ results, taken }) => ({
+          results: { ...complete(found?.results), ...results },
+          taken: { ...found?.taken, ...taken },
+        }))
         // Contestants of a version of the program that kept them in the browser.
         const old = found?.contestants?.map((each) => ({ ...each, choice: completeChoice(each.choice) }))
         await shelf.open(wanted, old?.length ? { contestants: old, runs: found?.runs ?? 30 } : null)
         if (old?.length) keepRuns()
-      })
+      }))
     },
     add: (choice, knobs = {}) => insert({ choice, knobs }),
     insert,
@@ -314,14 +325,35 @@ export function createCompareSession(
       })
     },
     stop,
-    take(key, taken) {
-      store.setState(({ results }) => {
-        const all = new Map((results[key] ?? []).map((run) => [run.run, run]))
-        for (const run of taken) all.set(run.run, run)
-        return { results: { ...results, [key]: [...all.values()].sort((x, y) => x.run - y.run) } }
+    take(job, last, chunks) {
+      const { results, taken } = store.getState()
+      const changed = new Map<string, Map<number, LearningRun>>()
+      for (const { key, runs } of chunks) {
+        const all = changed.get(key) ?? new Map((results[key] ?? []).map((run) => [run.run, run]))
+        changed.set(key, all)
+        // What tells more stays: a run may have been played here for another question.
+        for (const run of runs) if (!tellsMore(all.get(run.run), run)) all.set(run.run, run)
+      }
+      store.setState({
+        taken: { ...taken, [job]: last },
+        results: {
+          ...results,
+          ...Object.fromEntries(
+            [...changed].map(([key, all]) => [key, [...all.values()].sort((x, y) => x.run - y.run)]),
+          ),
+        },
       })
+      keepRuns()
     },
   }
+}
+
+/** Whether a run has curves or trials that another one of the same number lacks. */
+function tellsMore(one: LearningRun | undefined, other: LearningRun): boolean {
+  if (!one) return false
+  const more = Object.keys(one.curves).some((id) => !other.curves[id]) || (one.trials && !other.trials)
+  const less = Object.keys(other.curves).some((id) => !one.curves[id]) || (other.trials && !one.trials)
+  return Boolean(more && !less)
 }
 
 /** Results of an earlier version of the program may lack what is told now: those are played again. */

@@ -62,6 +62,8 @@ export interface KeptComparison {
   readonly contestants?: readonly Contestant[]
   readonly runs?: number
   readonly results: Readonly<Record<string, readonly LearningRun[]>>
+  /** By job of the server, up to where its runs are among them. */
+  readonly taken?: Readonly<Record<string, number>>
 }
 
 /** What a browser keeps of runs, for each environment; any that is missing is undefined. */

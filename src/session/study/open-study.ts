@@ -4,6 +4,7 @@ import { createCourse } from '../learn/course'
 import { createLearnSession } from '../learn/learn-session'
 import type { RunLink } from '../learn/run-link'
 import { createCompareSession } from '../compare/compare-session'
+import { createJobsSession } from '../compare/jobs-session'
 import { createAgentsSession } from '../learn/agents-session'
 import { createSeedsSession } from '../learn/seeds-session'
 import { createTrialsSession } from '../learn/trials-session'
@@ -43,6 +44,7 @@ export function openStudy(
     seeds: createSeedsSession(record.id),
     agents: createAgentsSession(record.id),
     compare: createCompareSession(record.id),
+    jobs: createJobsSession(record.id),
     trials: createTrialsSession(),
     kept: createCheckpointShelf(record.id),
     course: createCourse(),

@@ -1,5 +1,6 @@
 import type { StoreApi } from 'zustand'
 import type { CompareSession } from '../compare/compare-session'
+import type { JobsSession } from '../compare/jobs-session'
 import type { AgentsSession } from '../learn/agents-session'
 import type { CheckpointShelf } from '../learn/checkpoint-shelf'
 import type { Course } from '../learn/course'
@@ -27,6 +28,8 @@ export interface Study {
   readonly agents: AgentsSession
   /** Agents that learn, compared on many runs. */
   readonly compare: CompareSession
+  /** What the server is at work on. */
+  readonly jobs: JobsSession
   /** Episodes without learning. */
   readonly trials: TrialsSession
   /** Learned tables that were kept. */

@@ -13,6 +13,7 @@ export function wireLearning({
   seeds,
   agents,
   compare,
+  jobs,
   trials,
   course,
 }: Study): () => void {
@@ -38,7 +39,12 @@ export function wireLearning({
       [study],
       () => [study.getState().stage === 'compare'] as const,
       (shown) => {
-        if (shown) compare.open(linkedComparison(window.location.href))
+        if (!shown) return
+        void compare
+          .open(linkedComparison(window.location.href))
+          .then(() =>
+            jobs.watch({ known: (job) => compare.store.getState().taken[job] ?? 0, take: compare.take }),
+          )
       },
     ),
     // Trials belong to a model; what goes on in the run puts the trial that is watched away.
@@ -56,12 +62,15 @@ export function wireLearning({
       (state) => learn.watch(state),
     ),
   ]
+  // Jobs that go on are told in the head.
+  void jobs.watch()
   return () => {
     for (const stop of stops) stop()
     learn.close()
     seeds.stop()
     agents.stop()
     compare.stop()
+    jobs.stop()
     void compare.shelf.save()
     trials.stop()
     course.stop()

@@ -22,6 +22,8 @@ import { createCourse } from '../learn/course'
 import type { KeptRuns } from '../learn/kept-run'
 import { createLearnSession } from '../learn/learn-session'
 import { createCompareSession } from '../compare/compare-session'
+import { createJobsSession } from '../compare/jobs-session'
+import type { JobServer } from '../api/jobs'
 import { createAgentsSession } from '../learn/agents-session'
 import { createSeedsSession } from '../learn/seeds-session'
 import { createTrialsSession } from '../learn/trials-session'
@@ -45,6 +47,15 @@ const HALL: EnvironmentDocument = {
 }
 const NOWHERE: KeptRuns = { read: async () => undefined, write: async () => {}, forget: async () => {} }
 
+/** A server without jobs. */
+const NO_JOBS: JobServer = {
+  list: async () => ({ jobs: [], notice: null }),
+  submit: async () => 'j',
+  change: async () => {},
+  remove: async () => {},
+  results: async () => ({ chunks: [], last: 0, more: false }),
+}
+
 const stops: (() => void)[] = []
 afterEach(() => stops.splice(0).forEach((stop) => stop()))
 
@@ -66,6 +77,7 @@ function open(document: EnvironmentDocument = HALL, stage: 'build' | 'plan' | 'l
     drive: createPlanDrive(plan, beside),
     learn: createLearnSession('e', document, null, NOWHERE, inProcess(LearnHost.create)),
     seeds: createSeedsSession('e', NOWHERE, () => 2, inProcess(SeedsHost.create)),
+    jobs: createJobsSession('e', NO_JOBS),
     compare: createCompareSession('e', NOWHERE, () => 2, inProcess(LearningRunsHost.create)),
     agents: createAgentsSession('e', NOWHERE, () => 2, inProcess(PullsHost.create)),
     trials: createTrialsSession(inProcess(TrialsHost.create)),

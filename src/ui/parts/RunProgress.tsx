@@ -1,4 +1,5 @@
 import { formatCount } from '../../core/formats/number'
+import { ProgressBar } from './ProgressBar'
 
 /** How many of the runs that were asked for are done. @param left  milliseconds, as far as can be told */
 export function RunProgress({
@@ -12,7 +13,7 @@ export function RunProgress({
 }) {
   return (
     <div role="status" className="text-[13px]">
-      <progress className="w-full accent-ink" value={done} max={asked} aria-label="Runs done" />
+      <ProgressBar value={done} max={asked} label="Runs done" />
       {formatCount(done)} of {formatCount(asked)} runs done
       {left !== null && left > 1500 && `, about ${formatCount(left / 1000)} s left`}
     </div>

@@ -1,5 +1,6 @@
 'use client'
 
+import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useState } from 'react'
 import { Button } from '../parts/Button'
@@ -22,6 +23,9 @@ const SAVING_WORDS: Record<Saving['state'], string> = {
   failed: 'Not saved',
   stale: 'Not saved',
 }
+
+/** Loaded after the rest: most of the time there are no jobs. */
+const JobsButton = dynamic(() => import('./JobsButton').then((module) => module.JobsButton))
 
 /** The head: where one is, the stages, what can be done with the whole. One line; on a phone two. */
 export function Head() {
@@ -73,6 +77,7 @@ export function Head() {
         {SAVING_WORDS[saving]}
       </span>
       <div className="order-1 flex items-center md:order-none">
+        <JobsButton />
         <Button look="quiet" aria-label="Undo" title="Undo (Ctrl + Z)" disabled={!canUndo} onClick={undo}>
           <Icon name="undo" />
         </Button>

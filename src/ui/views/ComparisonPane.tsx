@@ -38,9 +38,12 @@ const SMOOTH = [1, 5, 10, 20, 50]
 
 /** The contestants of Compare in one picture. */
 export function ComparisonPane({ compiled }: { compiled: Compiled | null }) {
-  const { compare } = useParts()
+  const { compare, jobs, study } = useParts()
   const document = useStudy((state) => state.document)
   const state = useStore(compare.store)
+  const atWork = useStore(jobs.store, ({ jobs: list }) =>
+    list.some((job) => job.state === 'active' && job.environment.id === study.getState().id),
+  )
   const { comparison, running, done, asked, left } = state
   const { view, contestants } = comparison
   const { picture } = view
@@ -76,7 +79,7 @@ export function ComparisonPane({ compiled }: { compiled: Compiled | null }) {
             Which agent, which setting, which environment, and was it luck? Add contestants at the right.
           </p>
         )}
-        {contestants.length > 0 && !running && missingRuns(state, document) > 0 && (
+        {contestants.length > 0 && !running && !atWork && missingRuns(state, document) > 0 && (
           <p className="shrink-0 py-2 text-center text-[13px] text-ink-soft">
             {formatCount(missingRuns(state, document))} runs are still to be played.{' '}
             <Button look="ink" className="!px-2 !py-0.5" onClick={() => compare.start(document)}>
@@ -187,7 +190,9 @@ function levelsOf(drawn: readonly Drawn[]): Level[] {
   const [optimum, random] = [common((run) => run.optimum), common((run) => run.random)]
   const has = (kind: string) => drawn.some(({ contestant }) => contestant.follows?.kind === kind)
   return [
-    ...(optimum === null ? [] : [{ title: `optimum ${formatNumber(optimum, 2)}`, value: optimum }]),
+    ...(optimum === null || has('optimum')
+      ? []
+      : [{ title: `optimum ${formatNumber(optimum, 2)}`, value: optimum }]),
     ...(random === null || has('random')
       ? []
       : [{ title: `random ${formatNumber(random, 2)}`, value: random, optional: true }]),

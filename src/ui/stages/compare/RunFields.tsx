@@ -2,22 +2,29 @@
 
 import { useStore } from 'zustand'
 import { askOf } from '../../../core/compare/comparison'
+import { formatCount } from '../../../core/formats/number'
 import { missingRuns } from '../../../session/compare/compare-session'
 import { Button } from '../../parts/Button'
 import { NumberField } from '../../parts/NumberField'
 import { RunProgress } from '../../parts/RunProgress'
 import { Section } from '../../parts/Section'
+import { ProgressBar } from '../../parts/ProgressBar'
 import { useParts, useStudy } from '../../study/study-context'
 import { SweepFields } from './SweepFields'
 
+/** Episodes of all missing runs together from which the server is offered first. */
+const LARGE = 5_000_000
+
 /** How many runs, and what goes on with them. */
 export function RunFields() {
-  const { compare } = useParts()
+  const { compare, jobs } = useParts()
   const document = useStudy((state) => state.document)
   const state = useStore(compare.store)
   const { comparison, running, done, asked, left, failure } = state
   const { contestants, runs, trials, view } = comparison
   const missing = missingRuns(state, document)
+  // What takes long is better done by the server: then the page may be closed.
+  const large = missing * Math.max(1, ...contestants.map(({ choice }) => choice.episodes)) > LARGE
   return (
     <Section title="Runs">
       <div className="flex items-end gap-2">
@@ -49,7 +56,7 @@ export function RunFields() {
           <Button onClick={compare.stop}>Stop</Button>
         ) : (
           <Button
-            look={missing ? 'ink' : 'plain'}
+            look={missing && !large ? 'ink' : 'plain'}
             disabled={!missing}
             why={contestants.length ? 'all of these runs are done' : 'add a contestant first'}
             onClick={() => compare.start(document)}
@@ -57,7 +64,17 @@ export function RunFields() {
             Run
           </Button>
         )}
+        {!running && missing > 0 && (
+          <Button
+            look={large ? 'ink' : 'plain'}
+            title="By the server, on all its cores: this page may be closed meanwhile"
+            onClick={() => void compare.shelf.save().then(() => jobs.submit(comparison, document))}
+          >
+            {large ? 'Run on the server' : 'On the server'}
+          </Button>
+        )}
       </div>
+      <JobProgress />
       {view.picture === 'sweep' && <SweepFields />}
       {running && <RunProgress done={done} asked={asked} left={left} />}
       {failure && (
@@ -66,5 +83,40 @@ export function RunFields() {
         </p>
       )}
     </Section>
+  )
+}
+
+/** How far the jobs of this environment are. */
+function JobProgress() {
+  const { jobs, study } = useParts()
+  const { jobs: list, notice, problem } = useStore(jobs.store)
+  const { id } = study.getState()
+  const open = list.filter(({ environment, state }) => environment.id === id && state === 'active')
+  return (
+    <>
+      {open.map((job) => (
+        <div key={job.id} role="status" className="text-[13px]">
+          <ProgressBar value={job.done} max={job.chunks} label={`${job.name}: parts done`} />
+          The server is at work on {job.name}: {formatCount(job.done)} of {formatCount(job.chunks)} parts
+          {job.left !== null && job.left > 1.5 && `, about ${formatCount(Math.ceil(job.left))} s left`}.{' '}
+          <Button
+            className="!px-1.5 !py-0 text-[13px]"
+            onClick={() => void jobs.change(job.id, { state: 'cancelled' })}
+          >
+            Cancel
+          </Button>
+        </div>
+      ))}
+      {open.length > 0 && notice && (
+        <p role="alert" className="text-[13px] text-alert">
+          {notice}
+        </p>
+      )}
+      {problem && (
+        <p role="alert" className="text-[13px] text-alert">
+          {problem}
+        </p>
+      )}
+    </>
   )
 }

@@ -1,0 +1,9 @@
+import { submit } from '../../../../../server/http/jobs'
+
+interface Context {
+  params: Promise<{ id: string }>
+}
+
+export async function POST(request: Request, { params }: Context) {
+  return submit((await params).id, request)
+}

@@ -1,0 +1,9 @@
+import { results } from '../../../../../server/http/jobs'
+
+interface Context {
+  params: Promise<{ job: string }>
+}
+
+export async function GET(request: Request, { params }: Context) {
+  return results((await params).job, request)
+}

@@ -1,0 +1,38 @@
+import { createHash } from 'node:crypto'
+import { readFileSync } from 'node:fs'
+import { availableParallelism } from 'node:os'
+import { Piscina } from 'piscina'
+import packageFile from '../../../package.json'
+import type { LearningRun } from '../../core/compare/learning-runs'
+import type { ChunkRequest } from './play-chunk'
+
+/** What plays chunks, wherever that is. */
+export interface ChunkRunner {
+  /** How many chunks it takes at once. */
+  readonly slots: number
+  /** @param priority  of its job, where chunks queue up: larger ones come first */
+  run(chunk: ChunkRequest, priority: number): Promise<readonly LearningRun[]>
+  close(): Promise<void>
+}
+
+/** Threads of this process, one a core. @param file  the bundle of `runs.worker.ts` */
+export function createRunPool(file: string, threads = availableParallelism()): ChunkRunner {
+  const pool = new Piscina<ChunkRequest, LearningRun[]>({
+    filename: file,
+    maxThreads: threads,
+    // Threads end when there is nothing to do: the page is served by the same process.
+    idleTimeout: 30_000,
+  })
+  return {
+    slots: threads,
+    run: (chunk) => pool.run(chunk),
+    close: () => pool.destroy(),
+  }
+}
+
+/**
+ * The program that plays runs: its version and a part of the hash of its bundle. Two that are the same give the same bits.
+ */
+export function programOf(file: string): string {
+  return `${packageFile.version}-${createHash('sha256').update(readFileSync(file)).digest('hex').slice(0, 12)}`
+}
