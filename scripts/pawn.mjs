@@ -9,6 +9,10 @@ const here = process.env.npm_lifecycle_event === 'pawn' ? process.env.INIT_CWD :
 const called = here ?? process.cwd()
 process.chdir(root)
 installPackages()
+if (['compare', 'sweep'].includes(process.argv[2])) {
+  const { buildWorkers } = await import('./workers.mjs')
+  await buildWorkers()
+}
 const { register } = await import('tsx/esm/api')
 register({ tsconfig: join(root, 'tsconfig.json') })
 process.chdir(called)

@@ -1,5 +1,5 @@
 import { endingOf } from '../core/environment/ending'
-import { closeSync, fstatSync, openSync, readFileSync, readSync } from 'node:fs'
+import { closeSync, fstatSync, openSync, readFileSync, readSync, writeFileSync } from 'node:fs'
 import { basename, extname } from 'node:path'
 import { compileEnvironment } from '../core/environment/compile'
 import { readEnvironment } from '../core/environment/read'
@@ -53,6 +53,19 @@ export function readJsonFile(path: string): unknown {
       return refuse('text', 'This is not valid JSON.', 'Look for a missing comma, quote or brace.')
     }
   })
+}
+
+/** @throws ProblemError for a file that cannot be written */
+export function writeTextFile(path: string, text: string): void {
+  try {
+    writeFileSync(path, text)
+  } catch {
+    refuse(
+      basename(path),
+      'It cannot be written.',
+      'Check that the folder is there and that you may write in it.',
+    )
+  }
 }
 
 /** Runs something on a file's contents; its problems are told with the file's name in front. */

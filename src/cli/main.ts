@@ -4,7 +4,7 @@ import { EXPLORATION_WAYS } from '../core/learn/explore/explorations'
 import { LEARN_METHOD_IDS, learnMethod, type LearnMethodId } from '../core/learn/methods/methods'
 import { readChoice } from '../core/settings/choice-schema'
 import { PLAN_METHOD_IDS, type PlanMethodId } from '../core/plan/plan-methods'
-import { listNames, ProblemError } from '../core/problem'
+import { listNames, ProblemError, refuse } from '../core/problem'
 import { PLAN_SETTINGS } from '../core/plan/plan-settings'
 import { SETTINGS } from '../core/settings/settings'
 import {
@@ -19,12 +19,33 @@ import {
 import { check, evaluate, learn, plan, policyFor } from './commands'
 import { basename } from 'node:path'
 import packageFile from '../../package.json'
-import { inFile, openEnvironment, problemLines, readBytes, readJsonFile } from './files'
+import Joi from 'joi'
+import { parseComparison } from '../core/compare/read-comparison'
+import { curvesCsv, scoresCsv } from '../core/compare/runs-csv'
+import { SCORE_IDS, scoreOf } from '../core/compare/scores'
+import { fixedNumber, significantNumber } from '../core/formats/number'
+import { firstChoice } from '../core/settings/first-choice'
+import { withMethod } from '../core/settings/with-method'
+import type { ChunkRunner } from '../hosts/node/run-pool'
+import { compare, runPool, sweep, type RunsDone } from './comparing'
+import {
+  inFile,
+  openEnvironment,
+  problemLines,
+  readBytes,
+  readJsonFile,
+  readTextFile,
+  writeTextFile,
+} from './files'
 
 /** Where the command line writes; tests pass their own. */
 export interface Terminal {
   out(text: string): void
   err(text: string): void
+  /** Whether a person looks at `err` while it is written: then it has a progress bar. */
+  readonly isWatched?: boolean
+  /** What plays many runs; threads on all cores unless said otherwise. */
+  runner?(): ChunkRunner
 }
 
 /**
@@ -143,6 +164,98 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       finish(learn(opened, settings, progress), options.json)
     })
 
+  const pool = (cores: string | undefined) =>
+    terminal.runner?.() ?? runPool(readOption<number>('cores', cores, CORES_SCHEMA))
+  const { exploration: _way, ...learnFlags } = flagged(SETTINGS)
+
+  program
+    .command('compare')
+    .description('the runs of a comparison: which contestant is best, and whether it was luck')
+    .argument('<file>', 'a comparison (.json), as Compare exports it; see docs/formats.md')
+    .option('--environment <file>', 'what its contestants act in, where the comparison does not say')
+    .option('--runs <count>', 'runs of each contestant; default: what the comparison says')
+    .option('--score <name>', `what runs are judged by: ${SCORES}; default: what the comparison says`)
+    .option('--trials <count>', 'episodes without learning after each run, for scores of those')
+    .option('--out <file>', 'also write a line a run as CSV')
+    .option('--curves <file>', 'also write the learning curves as CSV')
+    .option('--cores <count>', 'threads to work on; default: all cores')
+    .option('--json', 'print one JSON object')
+    .exitOverride()
+    .action(async (file, options) => {
+      const document = options.environment ? openEnvironment(options.environment).document : undefined
+      const said = inFile(file, () => parseComparison(readTextFile(file), document))
+      const comparison = {
+        ...said,
+        runs: readOption<number>('runs', options.runs, RUNS_SCHEMA) ?? said.runs,
+        trials: readOption<number>('trials', options.trials, TRIALS_SCHEMA) ?? said.trials,
+        view: { ...said.view, score: scoreOption(options.score) ?? said.view.score },
+      }
+      const acts = comparison.environment ?? document ?? said.contestants[0]?.environment
+      if (!acts) refuse('contestants', 'There is none.', 'Add one in Compare, or by hand.')
+      const { result, groups } = await withPool(pool(options.cores), (runner) =>
+        compare(comparison, acts, runner, progressBar(terminal)),
+      )
+      if (options.out) writeTextFile(options.out, scoresCsv(groups))
+      if (options.curves) writeTextFile(options.curves, curvesCsv(groups))
+      terminal.out(options.json ? JSON.stringify(result) + '\n' : comparedLines(result))
+    })
+
+  addFlags(
+    program
+      .command('sweep')
+      .description('one or two settings, or knobs, at many values')
+      .argument('<file>', FILE)
+      .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
+      .option('--json', 'print one JSON object')
+      .exitOverride(),
+    flagged(SETTINGS),
+  )
+    .requiredOption(
+      '--vary <name=values>',
+      'a setting, by the name of its flag, or a knob: learning-rate=0.05..1/8 (evenly), exploration=0,0.1,0.3, or 1/64..1*2 (by a factor); once or twice',
+      gather,
+      [],
+    )
+    .addOption(
+      new Option('--method <name>', 'default: what the environment suggests').choices(LEARN_METHOD_IDS),
+    )
+    .addOption(
+      new Option('--explore <way>', 'how it explores; default: what the environment suggests').choices(
+        EXPLORATION_WAYS,
+      ),
+    )
+    .option('--score <name>', `what runs are judged by: ${SCORES}; default mean`)
+    .option('--runs <count>', 'runs of each cell; default 30')
+    .option('--trials <count>', 'episodes without learning after each run; default 200')
+    .option('--out <file>', 'also write a line a run as CSV')
+    .option('--cores <count>', 'threads to work on; default: all cores')
+    .action(async (file, options) => {
+      const { document } = openEnvironment(file, { knobs: options.knob })
+      const begin = firstChoice(document)
+      const base = options.method ? withMethod(begin, options.method as LearnMethodId) : begin
+      const choice = {
+        ...base,
+        ...readFlags(options, learnFlags),
+        ...explorationFlags(options, learnMethod(base.method)),
+      }
+      const { result, groups, varied } = await withPool(pool(options.cores), (runner) =>
+        sweep(
+          document,
+          {
+            choice,
+            vary: options.vary,
+            score: scoreOption(options.score) ?? 'mean',
+            runs: readOption<number>('runs', options.runs, RUNS_SCHEMA) ?? 30,
+            trials: readOption<number>('trials', options.trials, TRIALS_SCHEMA) ?? 200,
+          },
+          runner,
+          progressBar(terminal),
+        ),
+      )
+      if (options.out) writeTextFile(options.out, scoresCsv(groups, varied))
+      terminal.out(options.json ? JSON.stringify(result) + '\n' : sweptLines(result))
+    })
+
   program
     .command('check')
     .description('whether it compiles, and whether its checks hold in every reachable state')
@@ -174,6 +287,9 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
 }
 
 const VERSION = packageFile.version
+const SCORES = `${SCORE_IDS.join(', ')} or "measure NAME"`
+const CORES_SCHEMA = Joi.number().integer().min(1).max(1024)
+const TRIALS_SCHEMA = Joi.number().integer().min(1).max(100_000)
 const POLICY = 'random, first, a policy of the rulebook, or a JSON file of {"state": "action"}'
 const FILE =
   'an environment document (.json), a rulebook (.rules), a transition list (.csv) or the map of a grid (.txt)'
@@ -185,6 +301,82 @@ function gather(value: string, before: string[]): string[] {
 function openingOf(options: { start?: string; knob?: string[] }) {
   return { start: options.start, knobs: options.knob }
 }
+
+function scoreOption(name: string | undefined): string | undefined {
+  if (name === undefined || SCORE_IDS.includes(name) || name.startsWith('measure ')) return name
+  throw new UsageError([
+    { place: '--score', cause: `There is no score "${name}".`, remedy: `Use ${SCORES}.` },
+  ])
+}
+
+/** Lets go of the threads whatever happens. */
+async function withPool<T>(runner: ChunkRunner, work: (runner: ChunkRunner) => Promise<T>): Promise<T> {
+  try {
+    return await work(runner)
+  } finally {
+    await runner.close()
+  }
+}
+
+/** Milliseconds between two drawings of the progress bar. */
+const DRAWING = 200
+const BAR = 30
+
+/** A bar with the time that is left, on `err`, where a person looks at it. */
+function progressBar({ err, isWatched }: Terminal): RunsDone {
+  if (!isWatched) return () => {}
+  const started = performance.now()
+  let drawn = started
+  return (done, of) => {
+    const now = performance.now()
+    if (done < of && now < drawn + DRAWING) return
+    drawn = now
+    const filled = Math.floor((BAR * done) / of)
+    const left = Math.ceil((((now - started) / done) * (of - done)) / 1000)
+    err(
+      done === of
+        ? `\r${' '.repeat(BAR + 50)}\r`
+        : `\r[${'#'.repeat(filled)}${' '.repeat(BAR - filled)}] ${done} of ${of} runs, about ${left} s left  `,
+    )
+  }
+}
+
+/** A comparison as lines for people. */
+function comparedLines({ contestants, differences, best, score, runs }: Compared): string {
+  return [
+    `${runs} runs each, by the ${scoreOf(score).title}:`,
+    ...contestants.map(({ name, scores }) => {
+      const told = scores[score]
+      return `  ${name}: ${told ? `${fixedNumber(told.mean)} ± ${fixedNumber(told.error)}` : 'none'}`
+    }),
+    ...differences.map(
+      ({ from, better, runs: of, mean, low, high }) =>
+        `${best} beats ${from} in ${better} of ${of} runs, by ${fixedNumber(Math.abs(mean))} (from ${fixedNumber(low)} to ${fixedNumber(high)}, 95 %).`,
+    ),
+    '',
+  ].join('\n')
+}
+type Compared = Awaited<ReturnType<typeof compare>>['result']
+
+/** A sweep as lines for people. */
+function sweptLines({ cells, best, notToldFromBest, score, runs }: Swept): string {
+  const words = (values: Readonly<Record<string, number>>) =>
+    Object.entries(values)
+      .map(([name, value]) => `${name} ${significantNumber(value)}`)
+      .join(', ')
+  return [
+    `${runs} runs of each, by the ${scoreOf(score).title}:`,
+    ...cells.map(({ values, mean, low, high }) =>
+      mean === null
+        ? `  ${words(values)}: none`
+        : `  ${words(values)}: ${fixedNumber(mean)}${low === null || high === null ? '' : ` (${fixedNumber(low)} to ${fixedNumber(high)})`}`,
+    ),
+    ...(best ? [`The best is ${words(best)}.`] : []),
+    ...(notToldFromBest.length ? [`Not told from it: ${notToldFromBest.map(words).join('; ')}.`] : []),
+    '',
+  ].join('\n')
+}
+type Swept = Awaited<ReturnType<typeof sweep>>['result']
 
 /** The findings of a file; one that does not compile has what is wrong with it as its findings. */
 function checkFile(open: () => Parameters<typeof check>[0]) {

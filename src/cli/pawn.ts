@@ -9,4 +9,5 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
 process.exitCode = await runCommandLine(process.argv.slice(2), {
   out: (text) => void process.stdout.write(text),
   err: (text) => void process.stderr.write(text),
+  isWatched: process.stderr.isTTY,
 })
