@@ -210,7 +210,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       .exitOverride(),
     flagged(SETTINGS),
   )
-    .requiredOption(
+    .option(
       '--vary <name=values>',
       'a setting, by the name of its flag, or a knob: learning-rate=0.05..1/8 (evenly), exploration=0,0.1,0.3, or 1/64..1*2 (by a factor); once or twice',
       gather,
@@ -230,6 +230,14 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .option('--out <file>', 'also write a line a run as CSV')
     .option('--cores <count>', 'threads to work on; default: all cores')
     .action(async (file, options) => {
+      if (options.vary.length === 0)
+        throw new UsageError([
+          {
+            place: '--vary',
+            cause: 'It is missing.',
+            remedy: 'Say what is tried, and at which values: --vary learning-rate=0.05..1/8.',
+          },
+        ])
       const { document } = openEnvironment(file, { knobs: options.knob })
       const begin = firstChoice(document)
       const base = options.method ? withMethod(begin, options.method as LearnMethodId) : begin

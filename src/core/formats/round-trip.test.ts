@@ -20,7 +20,9 @@ import { modelByNames } from '../testing/same-model'
 import { plainName, writeCsv } from './csv'
 import { exportForm, exportsOf } from './exports'
 
-const DEMOS = readdirSync('demo').map((name) => parseEnvironment(readFileSync(`demo/${name}`, 'utf8')))
+const DEMOS = readdirSync('demo')
+  .filter((name) => name.endsWith('.json'))
+  .map((name) => parseEnvironment(readFileSync(`demo/${name}`, 'utf8')))
 /** Forms that are not read again. */
 const WRITTEN_ONLY = ['dot', 'text']
 const RUNS = process.env.LONG === '1' ? 2000 : 120

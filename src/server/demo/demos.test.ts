@@ -12,7 +12,9 @@ import { PLAN_DEFAULTS } from '../../core/plan/plan-settings'
 import { ValueIteration } from '../../core/plan/value-iteration'
 
 const load = (name: string) => parseEnvironment(readFileSync(`demo/${name}.json`, 'utf8'))
-const NAMES = readdirSync('demo').map((name) => name.replace('.json', ''))
+const NAMES = readdirSync('demo')
+  .filter((name) => name.endsWith('.json'))
+  .map((name) => name.replace('.json', ''))
 
 function turned(document: EnvironmentDocument, knobs: Record<string, number>): Model {
   if (document.kind !== 'rulebook') {

@@ -11,7 +11,12 @@ import whichPoster from '../../../demo/which-poster.json'
 import audioGuideTip from '../../../demo/audio-guide-tip.json'
 import loansOfTheSeason from '../../../demo/loans-of-the-season.json'
 import docentsRound from '../../../demo/docents-round.json'
+import howManyBuckets from '../../../demo/comparisons/how-many-buckets.json'
+import impossibleActions from '../../../demo/comparisons/impossible-actions.json'
+import onAndOffPolicy from '../../../demo/comparisons/on-and-off-policy.json'
+import { checkComparison } from '../../core/compare/read-comparison'
 import { checkEnvironment } from '../../core/environment/document'
+import { insertComparison } from '../repositories/comparisons'
 import { countEnvironments, createEnvironment } from '../repositories/environments'
 import type { Database } from '../db/schema'
 
@@ -32,11 +37,22 @@ const DEMO = [
   docentsRound,
 ]
 
-/** Puts the demo environments on a shelf on which nothing ever stood. */
+/** Comparisons that are ready, with the environment that each belongs to. */
+const COMPARISONS = [
+  [alarmBeam, onAndOffPolicy],
+  [conservatorsHumidity, howManyBuckets],
+  [cloakroomQueue, impossibleActions],
+] as const
+
+/** Puts the demo environments on a shelf on which nothing ever stood, with their comparisons. */
 export async function loadDemoShelf(db: Database): Promise<void> {
   if ((await countEnvironments(db)) > 0) return
   const now = Date.now()
   // A second apart, so that the first one stands first.
-  for (const [i, document] of DEMO.entries())
-    await createEnvironment(db, checkEnvironment(document), new Date(now - i * 1000))
+  for (const [i, demo] of DEMO.entries()) {
+    const document = checkEnvironment(demo)
+    const { id } = await createEnvironment(db, document, new Date(now - i * 1000))
+    for (const [of, comparison] of COMPARISONS)
+      if (of === demo) await insertComparison(db, id, checkComparison(comparison, document))
+  }
 }

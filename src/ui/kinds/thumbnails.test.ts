@@ -6,9 +6,9 @@ import { tableEnvironment } from '../../core/kinds/table/blank'
 import { gridDocument } from '../../core/testing/models'
 import { thumbnail } from './thumbnails'
 
-const DEMOS = readdirSync('demo').map(
-  (file) => JSON.parse(readFileSync(`demo/${file}`, 'utf8')) as EnvironmentDocument,
-)
+const DEMOS = readdirSync('demo')
+  .filter((name) => name.endsWith('.json'))
+  .map((file) => JSON.parse(readFileSync(`demo/${file}`, 'utf8')) as EnvironmentDocument)
 
 it('every kind and every demo has a small picture that names it, without a number that is none', () => {
   const blanks = (Object.keys(KINDS) as Kind[]).map((kind) => kindOf({ kind }).blank(`A “<${kind}>”`))

@@ -37,6 +37,7 @@ function survives(text: string): void {
 }
 
 const DEMOS = readdirSync('demo')
+  .filter((name) => name.endsWith('.json'))
   .map((name) => parseEnvironment(readFileSync(`demo/${name}`, 'utf8')))
   .flatMap((document) => (document.kind === 'rulebook' ? [document.rulebook.text] : []))
 const EXAMPLES = [...readFileSync('docs/rulebook.md', 'utf8').matchAll(/```rules\n([^]*?)```/g)].map(
