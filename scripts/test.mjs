@@ -6,11 +6,13 @@ import { buildIfStale } from './build.mjs'
 import { installPackages } from './install.mjs'
 
 const CHROMIUM = '/usr/bin/chromium'
+const REDIS = '/usr/bin/redis-server'
 let passed = 0
 let failed = 0
 
 installPackages()
-installChromium()
+installFromDebian('chromium', CHROMIUM)
+installFromDebian('redis-server', REDIS)
 rmSync('test-results', { recursive: true, force: true })
 mkdirSync('test-results', { recursive: true })
 
@@ -83,21 +85,21 @@ function report(path) {
   return JSON.parse(readFileSync(path, 'utf8'))
 }
 
-/** The browser of the end-to-end tests, from Debian's packages. */
-function installChromium() {
-  if (existsSync(CHROMIUM)) return
-  console.error('Installing Chromium …')
+/** What the end-to-end tests need besides: the browser, and the store of the queue. @param file  where the package puts it */
+function installFromDebian(name, file) {
+  if (existsSync(file)) return
+  console.error(`Installing ${name} …`)
   const apt = process.getuid?.() === 0 ? ['apt-get'] : ['sudo', 'apt-get']
   for (const args of [
     ['update', '-qq'],
-    ['install', '-y', '-qq', '--no-install-recommends', 'chromium'],
+    ['install', '-y', '-qq', '--no-install-recommends', name],
   ])
     spawnSync(apt[0], [...apt.slice(1), ...args], {
       stdio: ['ignore', 2, 2],
       env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
     })
-  if (!existsSync(CHROMIUM)) {
-    console.error('Chromium could not be installed: apt-get install chromium')
+  if (!existsSync(file)) {
+    console.error(`${name} could not be installed: apt-get install ${name}`)
     process.exit(1)
   }
 }
