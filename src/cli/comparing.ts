@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url'
-import { askOf, newComparison, wantedContestants, type Comparison } from '../core/compare/comparison'
+import { askOf, wantedContestants } from '../core/compare/asked-runs'
+import { newComparison, type Comparison } from '../core/compare/comparison'
 import { contestantNames, type Contestant } from '../core/compare/contestant'
 import type { LearningRun, RunAsk } from '../core/compare/learning-runs'
 import { chunksOf, contestantProblem, plannedTasks, runKey, type PlannedTask } from '../core/compare/run-plan'

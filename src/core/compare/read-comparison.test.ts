@@ -4,7 +4,8 @@ import { checkEnvironment } from '../environment/document'
 import { constant } from '../learn/schedule'
 import { ProblemError } from '../problem'
 import { choiceIn } from '../settings/first-choice'
-import { askOf, newComparison, wantedContestants, type Comparison } from './comparison'
+import { askOf, wantedContestants } from './asked-runs'
+import { newComparison, type Comparison } from './comparison'
 import { checkComparison, parseComparison } from './read-comparison'
 
 const BEAM = checkEnvironment(alarmBeam)

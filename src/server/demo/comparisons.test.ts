@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { askOf, type Comparison } from '../../core/compare/comparison'
+import { askOf } from '../../core/compare/asked-runs'
+import type { Comparison } from '../../core/compare/comparison'
 import { contestantNames, documentFor } from '../../core/compare/contestant'
 import { LearningRuns, type LearningRun } from '../../core/compare/learning-runs'
 import { parseComparison } from '../../core/compare/read-comparison'

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
-import { askOf, wantedContestants, type Comparison } from '../../core/compare/comparison'
+import { askOf, wantedContestants } from '../../core/compare/asked-runs'
+import type { Comparison } from '../../core/compare/comparison'
 import { checkComparison } from '../../core/compare/read-comparison'
 import { chunksOf, plannedTasks, type PlannedTask, type RunChunk } from '../../core/compare/run-plan'
 import { encodeRuns } from '../../core/compare/runs-text'

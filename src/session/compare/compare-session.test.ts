@@ -11,7 +11,8 @@ import { LearningRunsHost } from '../../hosts/learning-runs-host'
 import { inProcess } from '../../hosts/testing/in-process'
 import type { ComparisonStore } from '../api/comparisons'
 import type { KeptComparison, KeptRuns } from '../learn/kept-run'
-import { canCompare, createCompareSession, missingRuns, runsOf, type CompareSession } from './compare-session'
+import { missingRuns, runsOf } from './compare-runs'
+import { canCompare, createCompareSession, type CompareSession } from './compare-session'
 
 const BEAM = checkEnvironment(alarmBeam)
 const CHOICE = { ...firstChoice(BEAM), episodes: 60 }
@@ -66,7 +67,7 @@ describe('a comparison', () => {
         session.add({ ...CHOICE, method: 'sarsa' }, { veer: 0.1 })
         session.insert({ choice: CHOICE, knobs: {}, follows: { kind: 'random' } })
         session.set({ runs: 5 })
-        session.start(BEAM)
+        await session.start(BEAM)
         await finished(session)
         return session
       }),
@@ -83,23 +84,23 @@ describe('a comparison', () => {
     const session = made()
     session.add(CHOICE)
     session.set({ runs: 3 })
-    session.start(BEAM)
+    await session.start(BEAM)
     await finished(session)
     session.set({ runs: 5 })
     session.duplicate(0)
     expect(missingRuns(session.store.getState(), BEAM)).toBe(2)
-    session.start(BEAM)
+    await session.start(BEAM)
     // A contestant that is there twice is played once.
     expect(session.store.getState().asked).toBe(2)
     await finished(session)
     session.look({ measure: 'greedy' })
     expect(missingRuns(session.store.getState(), BEAM)).toBe(5)
-    session.start(BEAM)
+    await session.start(BEAM)
     await finished(session)
     expect(runs(session)[0].every(({ curves }) => curves.greedy.length === 60)).toBe(true)
     session.look({ measure: 'return' })
     session.change(1, { choice: { ...CHOICE, seed: 9 } })
-    session.start(BEAM)
+    await session.start(BEAM)
     expect(session.store.getState().asked).toBe(5)
     session.stop()
     session.hide(1, true)
@@ -117,7 +118,7 @@ describe('a comparison', () => {
     session.add(CHOICE)
     session.set({ runs: 2 })
     session.look({ picture: 'sweep', sweep: { axes: [{ varied: 'rate', values: '0.1..0.4*2' }] } })
-    session.start(BEAM)
+    await session.start(BEAM)
     expect(session.store.getState().asked).toBe(6)
     await finished(session)
     const alone = { ...CHOICE, learningRate: { kind: 'constant', from: 0.2 } } as const
@@ -129,7 +130,7 @@ describe('a comparison', () => {
     // What the sweep had is there for curves too.
     session.look({ picture: 'curves' })
     session.change(0, { choice: alone })
-    session.start(BEAM)
+    await session.start(BEAM)
     expect(session.store.getState().asked).toBe(0)
     session.look({ picture: 'sweep', sweep: { axes: [{ varied: 'rate', values: 'one' }] } })
     expect(missingRuns(session.store.getState(), BEAM)).toBe(0)
@@ -146,11 +147,11 @@ describe('a comparison', () => {
       null,
       expect.stringContaining('no action "fly"'),
     ])
-    session.start(BEAM)
+    await session.start(BEAM)
     await finished(session)
     expect(runs(session).map(({ length }) => length)).toEqual([0, 2, 0])
     session.change(0, { knobs: {}, choice: { ...CHOICE, seed: -1 } })
-    session.start(BEAM)
+    await session.start(BEAM)
     await finished(session)
     expect(session.store.getState().failure).toContain('seed -1')
   })
@@ -218,7 +219,7 @@ describe('the comparisons of an environment', () => {
     session.set({ runs: 2, name: 'Rates' })
     await session.shelf.save()
     expect([...server.kept.values()]).toEqual([now(session)])
-    session.start(BEAM)
+    await session.start(BEAM)
     await finished(session)
     const again = made(1, kept, server)
     again.open()

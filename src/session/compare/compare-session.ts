@@ -1,45 +1,17 @@
 import { createStore, type StoreApi } from 'zustand'
-import {
-  askOf,
-  newComparison,
-  wantedContestants,
-  type Comparison,
-  type ComparisonView,
-} from '../../core/compare/comparison'
-import { documentFor, type Contestant } from '../../core/compare/contestant'
-import { answers, type LearningRun, type RunAsk } from '../../core/compare/learning-runs'
-import { chunksOf, contestantProblem, plannedTasks, runKey } from '../../core/compare/run-plan'
+import { newComparison, type Comparison, type ComparisonView } from '../../core/compare/comparison'
+import type { Contestant } from '../../core/compare/contestant'
+import type { LearningRun } from '../../core/compare/learning-runs'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { learnMethod } from '../../core/learn/methods/methods'
-import { ProblemError } from '../../core/problem'
 import { completeChoice, type LearnChoice } from '../../core/settings/choice'
 import { startLearningRunsWorker, type Connection } from '../../hosts/browser/launcher'
 import type { LearningRunsReply, LearningRunsRequest } from '../../hosts/protocol/learning-runs'
 import { serverComparisons, type ComparisonStore } from '../api/comparisons'
 import { browserKeptRuns, type KeptRuns } from '../learn/kept-run'
 import { WorkPool } from '../work-pool'
+import type { CompareState } from './compare-state'
 import { createComparisonShelf, type ComparisonShelf } from './comparison-shelf'
-
-export interface CompareState {
-  /** The one that is open. */
-  readonly comparison: Comparison
-  /** What it was before each change, the latest last; and what was undone, the latest first. */
-  readonly past: readonly Comparison[]
-  readonly future: readonly Comparison[]
-  /** What came of the runs, by `runKey`, in the order of their numbers. */
-  readonly results: Readonly<Record<string, readonly LearningRun[]>>
-  /** By the number of a contestant, the key of the runs it had last. */
-  readonly before: Readonly<Record<number, string>>
-  /** By job of the server, up to where its runs are among the results. */
-  readonly taken: Readonly<Record<string, number>>
-  readonly running: boolean
-  /** Runs done and asked for, of all contestants together. */
-  readonly done: number
-  readonly asked: number
-  /** Milliseconds that are left, as far as can be told. */
-  readonly left: number | null
-  readonly failure: string | null
-}
 
 /** Contestants on many runs, on all cores. Knows no React. */
 export interface CompareSession {
@@ -62,7 +34,7 @@ export interface CompareSession {
   undo(): void
   redo(): void
   /** Plays the runs that are not there yet. */
-  start(document: EnvironmentDocument): void
+  start(document: EnvironmentDocument): Promise<void>
   stop(): void
   /** Takes runs that the server played. @param last  up to where those of the job are known then */
   take(
@@ -76,61 +48,6 @@ export interface CompareSession {
 const KEPT_RUNS = 20_000
 /** Changes that can be undone. */
 const HISTORY = 100
-/** Runs between two reports of a worker. */
-const CHUNK = 1
-/** Milliseconds between two pictures of the runs at the least. */
-const SHOWN = 300
-
-/** The runs of a contestant that are there. */
-export interface ShownRuns {
-  readonly runs: readonly LearningRun[]
-  /** Whether they are of an environment or settings as they were before. */
-  readonly stale: boolean
-  /** Why it cannot be run; null where it can. */
-  readonly problem: string | null
-}
-
-/** The runs of a contestant; where there are none, those it had before it or its environment was changed. */
-export function runsOf(
-  { results, before }: Pick<CompareState, 'results' | 'before'>,
-  document: EnvironmentDocument,
-  contestant: Contestant,
-): ShownRuns {
-  const problem = contestantProblem(document, contestant)
-  const runs = problem === null ? results[runKey(documentFor(document, contestant), contestant)] : undefined
-  if (runs?.length) return { runs, stale: false, problem }
-  const old = results[before[contestant.id]] ?? []
-  return { runs: old, stale: old.length > 0, problem }
-}
-
-/** Whose runs are wanted now; none where the values of a sweep cannot be read. */
-export function wantedNow({ comparison }: Pick<CompareState, 'comparison'>, document: EnvironmentDocument) {
-  try {
-    return wantedContestants(comparison, document)
-  } catch (error) {
-    if (error instanceof ProblemError) return []
-    throw error
-  }
-}
-
-/** How many runs are still to be played. */
-export function missingRuns(state: CompareState, document: EnvironmentDocument): number {
-  const { comparison, results } = state
-  const ask = askOf(comparison)
-  return plannedTasks(wantedNow(state, document), document, ask).reduce(
-    (sum, { key }) =>
-      sum + Math.max(0, comparison.runs - answering(results[key], ask, comparison.runs).length),
-    0,
-  )
-}
-
-function answering(
-  runs: readonly LearningRun[] | undefined,
-  ask: RunAsk,
-  count: number,
-): readonly LearningRun[] {
-  return runs?.filter((run) => run.run < count && answers(run, ask)) ?? []
-}
 
 /** Whether a method can be compared: what only evaluates a policy has nothing to win. */
 export function canCompare({ method }: LearnChoice): boolean {
@@ -252,77 +169,10 @@ export function createCompareSession(
       })
       shelf.changed()
     },
-    start(document) {
-      const { comparison, results: before } = store.getState()
-      const { runs } = comparison
-      const ask = askOf(comparison)
-      const wanted = wantedNow(store.getState(), document)
-      const planned = plannedTasks(wanted, document, ask)
-      const found = planned.map(
-        ({ key }) => new Map(answering(before[key], ask, Infinity).map((run) => [run.run, run])),
-      )
-      const jobs = chunksOf(planned.length, runs, CHUNK, (task, run) => found[task].has(run)).map(
-        (chunk): LearningRunsRequest => ({ type: 'play', ...chunk }),
-      )
-      const played = new Set<number>()
-      const started = now()
-      let done = 0
-      let shownAt = -Infinity
-      const show = () => {
-        shownAt = now()
-        const changed = [...played].map((task) => [
-          planned[task].key,
-          [...found[task].values()].sort((x, y) => x.run - y.run),
-        ])
-        played.clear()
-        store.setState(({ results }) => ({
-          done,
-          left: done > 0 ? ((now() - started) / done) * (jobs.length - done) : null,
-          // What changed last is at the end.
-          results: {
-            ...withoutKeys(
-              results,
-              changed.map(([key]) => key as string),
-            ),
-            ...Object.fromEntries(changed),
-          },
-        }))
-      }
-      const runnable = wanted.filter((each) => contestantProblem(document, each) === null)
-      store.setState({
-        running: jobs.length > 0,
-        done: 0,
-        asked: jobs.length,
-        left: null,
-        failure: null,
-        before: {
-          ...store.getState().before,
-          ...(comparison.view.picture === 'sweep'
-            ? {}
-            : Object.fromEntries(
-                runnable.map((each) => [each.id, runKey(documentFor(document, each), each)]),
-              )),
-        },
-      })
-      pool.start({
-        open: (session) => ({ type: 'open', session, tasks: planned.map(({ task }) => task) }),
-        jobs,
-        take({ task, runs: taken }) {
-          for (const run of taken) found[task].set(run.run, run)
-          played.add(task)
-          done++
-          if (now() >= shownAt + SHOWN) show()
-        },
-        finish() {
-          show()
-          store.setState({ running: false, left: null })
-          keepRuns()
-        },
-        fail(failure) {
-          show()
-          store.setState({ running: false, left: null, failure })
-        },
-      })
+    async start(document) {
+      // What plays is loaded when it is first asked for.
+      const { playMissing } = await import('./compare-runs')
+      playMissing({ store, pool, document, now, finished: keepRuns })
     },
     stop,
     take(job, last, chunks) {
@@ -372,10 +222,4 @@ function bounded(results: CompareState['results']): CompareState['results'] {
       .filter(([, runs]) => (room -= runs.length) >= 0)
       .reverse(),
   )
-}
-
-function withoutKeys<T>(record: Readonly<Record<string, T>>, keys: readonly string[]): Record<string, T> {
-  const rest = { ...record }
-  for (const key of keys) delete rest[key]
-  return rest
 }

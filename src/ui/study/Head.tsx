@@ -3,6 +3,7 @@
 import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useState } from 'react'
+import { useStore } from 'zustand'
 import { Button } from '../parts/Button'
 import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'
@@ -38,6 +39,7 @@ export function Head() {
   const { stage: view } = useStage()
   // Drawn anew when either list changes.
   useStudy((state) => state.past.length + state.future.length)
+  const hasJobs = useStore(parts.jobs.store, ({ jobs }) => jobs.length > 0)
   const { canUndo, canRedo, undo, redo } = historyOf(parts, view)
   return (
     <header className="flex shrink-0 flex-wrap items-center gap-x-3 border-b-2 border-ink px-3 md:h-12 md:flex-nowrap">
@@ -77,7 +79,7 @@ export function Head() {
         {SAVING_WORDS[saving]}
       </span>
       <div className="order-1 flex items-center md:order-none">
-        <JobsButton />
+        {hasJobs && <JobsButton />}
         <Button look="quiet" aria-label="Undo" title="Undo (Ctrl + Z)" disabled={!canUndo} onClick={undo}>
           <Icon name="undo" />
         </Button>

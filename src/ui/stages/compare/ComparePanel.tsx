@@ -2,7 +2,7 @@
 
 import { useStore } from 'zustand'
 import { contestantNames } from '../../../core/compare/contestant'
-import { runsOf } from '../../../session/compare/compare-session'
+import { runsOf } from '../../../session/compare/compare-runs'
 import { Section } from '../../parts/Section'
 import { useParts, useStudy } from '../../study/study-context'
 import { drawnContestants } from '../../views/comparison-lines'

@@ -1,9 +1,9 @@
 'use client'
 
 import { useStore } from 'zustand'
-import { askOf } from '../../../core/compare/comparison'
+import { askOf } from '../../../core/compare/asked-runs'
 import { formatCount } from '../../../core/formats/number'
-import { missingRuns } from '../../../session/compare/compare-session'
+import { missingRuns } from '../../../session/compare/compare-runs'
 import { Button } from '../../parts/Button'
 import { NumberField } from '../../parts/NumberField'
 import { RunProgress } from '../../parts/RunProgress'
