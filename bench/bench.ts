@@ -1,6 +1,14 @@
 import { createPlanner } from '../src/core/plan/planners'
 import { createLearner } from '../src/core/learn/methods/learners'
+import { resolve } from 'node:path'
 import { Command, Option } from 'commander'
+import type { Contestant } from '../src/core/compare/contestant'
+import { chunksOf, plannedTasks, type RunChunk } from '../src/core/compare/run-plan'
+import { compileEnvironment } from '../src/core/environment/compile'
+import { newHead } from '../src/core/environment/head'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
+import { choiceIn } from '../src/core/settings/first-choice'
+import { createRunPool } from '../src/hosts/node/run-pool'
 import { type LearnMethodId } from '../src/core/learn/methods/methods'
 import { constant } from '../src/core/learn/schedule'
 import { LEARN_DEFAULTS } from '../src/core/settings/settings'
@@ -15,7 +23,7 @@ import { sweepSequence } from '../src/core/plan/sweep-order'
 import { createPullPlayer } from '../src/core/compare/pull-players'
 import { newBandit } from '../src/core/kinds/bandit/blank'
 import { compileRulebook } from '../src/core/kinds/rulebook/enumerate'
-import { businessBench, gridBench, rulebookBench } from './models'
+import { businessBench, gridBench, gridBenchDocument, rulebookBench } from './models'
 
 /** One measured kernel, as one line of JSON. */
 interface Line {
@@ -116,6 +124,47 @@ function bandit(arms: number, runs = 20_000): ReturnType<Measure> {
   return { rate: (runs * 1000) / seconds, unit: 'pulls/s', seconds }
 }
 
+/**
+ * Five contestants with 30 runs of 5,000 episodes each on a grid, on all cores: steps a second, all of them together.
+ * Says on the side how busy the cores were.
+ */
+async function compare(states: number, episodes = 5000): Promise<ReturnType<Measure> & { states: number }> {
+  const document: EnvironmentDocument = {
+    ...newHead('Grid', ''),
+    kind: 'grid',
+    grid: gridBenchDocument(states),
+  }
+  const contestants = (['q-learning', 'sarsa', 'q-learning', 'sarsa', 'q-learning'] as const).map(
+    (method, id): Contestant => ({
+      id,
+      knobs: {},
+      choice: choiceIn(document, { method, episodes, learningRate: constant(0.1 + id / 100) }),
+    }),
+  )
+  const planned = plannedTasks(contestants, document, { measures: [], trials: 0 })
+  const chunks = chunksOf(planned.length, 30, 4)
+  const pool = createRunPool(resolve('.workers/runs.mjs'))
+  const play = async ({ task, from, to }: RunChunk) => {
+    const runs = await pool.run({ key: planned[task].key, task: planned[task].task, from, to }, 0)
+    return runs.reduce((sum, { steps }) => sum + steps, 0)
+  }
+  await Promise.all(chunks.slice(0, 4).map(play))
+  const [started, used] = [performance.now(), process.cpuUsage()]
+  const steps = (await Promise.all(chunks.map(play))).reduce((sum, taken) => sum + taken, 0)
+  const seconds = (performance.now() - started) / 1000
+  const { user, system } = process.cpuUsage(used)
+  console.error(
+    `compare: ${chunks.length} chunks, ${pool.slots} cores ${Math.round((user + system) / 1e4 / seconds / pool.slots)} % busy`,
+  )
+  await pool.close()
+  return {
+    rate: steps / seconds,
+    unit: 'steps/s',
+    seconds,
+    states: compileEnvironment(document).model.states,
+  }
+}
+
 function timed(work: () => void): number {
   const started = performance.now()
   work()
@@ -124,7 +173,7 @@ function timed(work: () => void): number {
 
 const program = new Command('bench')
   .description('Measures the kernels; one line a kernel.')
-  .addOption(new Option('--kernel <name>').choices([...Object.keys(KERNELS), 'compile', 'bandit']))
+  .addOption(new Option('--kernel <name>').choices([...Object.keys(KERNELS), 'compile', 'bandit', 'compare']))
   .addOption(new Option('--model <name>').choices(['grid', 'business', 'rulebook']))
   .option('--states <count>', 'about how many states', '4096')
   .option('--amount <count>', 'steps or sweeps to measure')
@@ -157,9 +206,11 @@ if (options.kernel === 'compile' || options.model === 'rulebook' || !(options.ke
     seconds,
   })
 }
+if (options.kernel === 'compare')
+  tell({ kernel: 'compare', model: 'grid', ...(await compare(states, amount)) })
 if (options.kernel === 'bandit') tell({ kernel: 'bandit', model: 'arms', states, ...bandit(states, amount) })
 for (const name of options.model ? [options.model] : ['grid', 'business']) {
-  if (name === 'rulebook' || options.kernel === 'compile' || options.kernel === 'bandit') break
+  if (name === 'rulebook' || ['compile', 'bandit', 'compare'].includes(options.kernel ?? '')) break
   const model = name === 'grid' ? gridBench(states) : businessBench(states)
   for (const kernel of options.kernel ? [options.kernel] : Object.keys(KERNELS)) {
     tell({ kernel, model: name, states: model.states, ...KERNELS[kernel](model, amount) })

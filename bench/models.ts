@@ -1,6 +1,6 @@
 import { cellName } from '../src/core/kinds/grid/cells'
 import { compileGrid } from '../src/core/kinds/grid/compile'
-import { PLAIN_GRID } from '../src/core/kinds/grid/document'
+import { PLAIN_GRID, type Grid } from '../src/core/kinds/grid/document'
 import { ModelBuilder } from '../src/core/model/builder'
 import type { Model } from '../src/core/model/model'
 import { RandomStream } from '../src/core/random/generator'
@@ -12,12 +12,17 @@ import type { RulebookDocument } from '../src/core/kinds/rulebook/document'
  * @param states about how many cells; the side is rounded
  */
 export function gridBench(states: number): Model {
+  return compileGrid(gridBenchDocument(states), 200).model
+}
+
+/** The same as a document. */
+export function gridBenchDocument(states: number): Grid {
   const side = Math.max(2, Math.round(Math.sqrt(states)))
   const endings = []
   for (let cell = 4; cell < side * side; cell += 9)
     endings.push({ at: cellName(cell % side, Math.floor(cell / side)), reward: cell % 2 ? 1 : -1, name: '' })
   const floor = Array.from({ length: side }, () => '.'.repeat(side))
-  return compileGrid({ ...PLAIN_GRID, floor, endings, stepReward: -0.04, veer: 0.2 }, 200).model
+  return { ...PLAIN_GRID, floor, endings, stepReward: -0.04, veer: 0.2 }
 }
 
 /** A business-like model: 1 to 10 actions a state, each with 20 outcomes near by; every fiftieth state is an ending. */

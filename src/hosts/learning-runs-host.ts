@@ -1,12 +1,11 @@
-import { LearningRuns } from '../core/compare/learning-runs'
+import { PlayerShelf } from '../core/compare/player-shelf'
 import { failure, type Host, type Post } from './host'
 import type { LearningRunsReply, LearningRunsRequest } from './protocol/learning-runs'
 
 /** Plays runs of agents that learn as they are asked for. */
 export class LearningRunsHost implements Host<LearningRunsRequest> {
   private opened: Extract<LearningRunsRequest, { type: 'open' }> | undefined
-  /** The contestant whose model is at hand: large ones are not kept for all. */
-  private player: { readonly task: number; readonly runs: LearningRuns } | undefined
+  private players = new PlayerShelf()
 
   private constructor(private readonly post: Post<LearningRunsReply>) {}
 
@@ -17,12 +16,11 @@ export class LearningRunsHost implements Host<LearningRunsRequest> {
     try {
       if (request.type === 'open') {
         this.opened = request
-        this.player = undefined
+        this.players = new PlayerShelf()
         return
       }
       const { task, from, to } = request
-      if (this.player?.task !== task) this.player = { task, runs: new LearningRuns(this.opened!.tasks[task]) }
-      const { runs } = this.player
+      const runs = this.players.get(String(task), this.opened!.tasks[task])
       this.post({
         type: 'played',
         session,

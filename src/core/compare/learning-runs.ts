@@ -127,6 +127,11 @@ export class LearningRuns {
     this.fingerprint = modelFingerprint(this.written.world.model)
   }
 
+  /** Outcomes of its model. */
+  get size(): number {
+    return this.written.world.model.outcomes
+  }
+
   play(run: number): LearningRun {
     const { document, choice, ask = NOTHING_MORE } = this.task
     const drawn = documentOfRun(document, choice.seed, run)

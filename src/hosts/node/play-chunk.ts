@@ -1,4 +1,5 @@
-import { LearningRuns, type LearningRun, type LearningTask } from '../../core/compare/learning-runs'
+import type { LearningRun, LearningTask } from '../../core/compare/learning-runs'
+import { PlayerShelf } from '../../core/compare/player-shelf'
 
 /** Runs that a worker of the server, or of another machine, is asked for. */
 export interface ChunkRequest {
@@ -10,14 +11,10 @@ export interface ChunkRequest {
   readonly to: number
 }
 
-/** The contestant whose model is at hand: large ones are not kept for all. */
-let player: { readonly key: string; readonly task: string; readonly runs: LearningRuns } | undefined
+const players = new PlayerShelf()
 
 /** Plays the runs of a chunk, in this thread. @throws ProblemError for an environment that does not compile */
 export function playChunk({ key, task, from, to }: ChunkRequest): LearningRun[] {
-  const asked = JSON.stringify(task.ask)
-  if (player?.key !== key || player.task !== asked)
-    player = { key, task: asked, runs: new LearningRuns(task) }
-  const { runs } = player
+  const runs = players.get(`${key} ${JSON.stringify(task.ask)}`, task)
   return Array.from({ length: to - from }, (_, i) => runs.play(from + i))
 }
