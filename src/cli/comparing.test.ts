@@ -88,7 +88,7 @@ describe('pawn compare', () => {
     expect(out).toContain('2 runs each, by the success without learning:')
     expect(out).toContain('  optimal policy: 1.00 ± 0.00')
     const lines = readFileSync(runs, 'utf8').trimEnd().split('\r\n')
-    expect(lines[0]).toMatch(/^contestant,run,steps,outcome,mean,.*success/)
+    expect(lines[0]).toMatch(/^contestant,run,environment,program,steps,outcome,mean,.*success/)
     expect(lines).toHaveLength(1 + 3 * 2)
     expect(readFileSync(curves, 'utf8').trimEnd().split('\r\n')).toHaveLength(1 + 3 * 2 * 50)
   })

@@ -10,7 +10,9 @@ import { sweepOf, variedByFlag, variedTitle, type Sweep } from '../core/compare/
 import { documentFor } from '../core/compare/contestant'
 import type { NamedRuns } from '../core/compare/runs-csv'
 import type { EnvironmentDocument } from '../core/kinds/kinds'
+import { fingerprintText } from '../core/model/fingerprint'
 import { refuse } from '../core/problem'
+import { PROGRAM } from '../core/program'
 import type { LearnChoice } from '../core/settings/choice'
 import { createRunPool, type ChunkRunner } from '../hosts/node/run-pool'
 import { UsageError } from './arguments'
@@ -116,6 +118,7 @@ export async function compare(
           group.runs,
           SCORE_IDS.filter((id) => !scoreOf(id).trials || ask.trials > 0),
         ),
+        environment: fingerprintText(group.runs[0]?.fingerprint ?? 0),
         optimum: group.runs[0]?.optimum ?? null,
         steps: group.runs.reduce((sum, { steps }) => sum + steps, 0),
       })),
@@ -128,6 +131,7 @@ export async function compare(
           })
         : [],
       lessIsBetter: score.smaller ?? false,
+      program: PROGRAM,
       seconds: (performance.now() - started) / 1000,
     },
     groups,
@@ -201,6 +205,7 @@ export async function sweep(
       best: best && named(groups[best.best].values),
       notToldFromBest: best ? best.alike.map((i) => named(groups[i].values)) : [],
       lessIsBetter: score.smaller ?? false,
+      program: PROGRAM,
       seconds: (performance.now() - started) / 1000,
     },
     groups,

@@ -18,7 +18,7 @@ import {
 } from './arguments'
 import { check, evaluate, learn, plan, policyFor } from './commands'
 import { basename } from 'node:path'
-import packageFile from '../../package.json'
+import { PROGRAM } from '../core/program'
 import Joi from 'joi'
 import { parseComparison } from '../core/compare/read-comparison'
 import { curvesCsv, scoresCsv } from '../core/compare/runs-csv'
@@ -74,7 +74,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .description(
       'Plan, evaluate and learn on a document (.json), a rulebook (.rules) or a transition list (.csv).',
     )
-    .version(VERSION, '--version', 'print the version of the program')
+    .version(PROGRAM, '--version', 'print the version of the program')
     .exitOverride()
     .configureOutput({ writeOut: (text) => terminal.out(text), writeErr: (text) => terminal.err(text) })
   const progress = (text: string) => terminal.err(`${text}\n`)
@@ -294,7 +294,6 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
   return program
 }
 
-const VERSION = packageFile.version
 const SCORES = `${SCORE_IDS.join(', ')} or "measure NAME"`
 const CORES_SCHEMA = Joi.number().integer().min(1).max(1024)
 const TRIALS_SCHEMA = Joi.number().integer().min(1).max(100_000)

@@ -9,10 +9,15 @@ import { makeCheckpoint } from '../../core/learn/checkpoint'
 import { World } from '../../core/learn/world'
 import { ProblemError } from '../../core/problem'
 import { gridDocument } from '../../core/testing/models'
+import { newComparison } from '../../core/compare/comparison'
+import { choiceIn } from '../../core/settings/first-choice'
+import { serverComparisons } from '../../session/api/comparisons'
 import * as client from '../../session/api/environments'
 import { StaleError } from '../../session/api/send'
 import { createCheckpointShelf } from '../../session/learn/checkpoint-shelf'
 import { checkEnvironment } from '../../core/environment/document'
+import * as comparisonRoute from './comparisons/[comparison]/route'
+import * as comparisonsHere from './environments/[id]/comparisons/route'
 import * as checkpoint from './checkpoints/[checkpoint]/route'
 import * as checkpoints from './checkpoints/route'
 import * as keptHere from './environments/[id]/checkpoints/route'
@@ -38,6 +43,8 @@ const ROUTES: readonly (readonly [address: RegExp, route: object])[] = [
   [/^\/api\/environments\/(?<id>[^/]+)\/versions$/, versions],
   [/^\/api\/environments\/(?<id>[^/]+)\/versions\/(?<version>[^/]+)$/, version],
   [/^\/api\/environments\/(?<id>[^/]+)\/checkpoints$/, keptHere],
+  [/^\/api\/environments\/(?<id>[^/]+)\/comparisons$/, comparisonsHere],
+  [/^\/api\/comparisons\/(?<comparison>[^/]+)$/, comparisonRoute],
   [/^\/api\/checkpoints$/, checkpoints],
   [/^\/api\/checkpoints\/(?<checkpoint>[^/]+)$/, checkpoint],
 ]
@@ -216,5 +223,49 @@ describe('learned tables that are kept', () => {
     expect(shelf.store.getState().problems.length).toBeGreaterThan(0)
     await shelf.refresh()
     expect(shelf.store.getState().list!.filter(({ name }) => name === 'bad')).toEqual([])
+  })
+})
+
+describe('comparisons', () => {
+  it('are kept with their environment, changed, listed and deleted', async () => {
+    const { id } = await made()
+    expect(await serverComparisons.list(id)).toEqual([])
+    const first = {
+      ...newComparison('Rates'),
+      contestants: [{ id: 2, knobs: {}, choice: choiceIn(HALL, { method: 'sarsa' }) }],
+    }
+    const one = await serverComparisons.create(id, first)
+    const other = await serverComparisons.create(id, { ...newComparison('Empty'), environment: HALL })
+    expect(await serverComparisons.read(one.id)).toEqual(first)
+    // The environment stands on the shelf and is not kept twice.
+    expect(await serverComparisons.read(other.id)).toEqual(newComparison('Empty'))
+    await serverComparisons.write(one.id, { ...first, name: 'Learning rates' })
+    expect((await serverComparisons.list(id)).map(({ name }) => name)).toEqual(['Learning rates', 'Empty'])
+    await serverComparisons.remove(other.id)
+    expect(await serverComparisons.list(id)).toHaveLength(1)
+    expect(await listedElsewhere()).toBe(0)
+  })
+
+  async function listedElsewhere(): Promise<number> {
+    const { id } = await made()
+    return (await serverComparisons.list(id)).length
+  }
+
+  it('are refused where they are wrong, gone, or of an environment that is not there', async () => {
+    const { id } = await made()
+    const wrong = { ...newComparison('x'), runs: 0 }
+    expect((await problem(serverComparisons.create(id, wrong))).problems[0].place).toBe('runs')
+    expect((await problem(serverComparisons.create('gone', newComparison('x')))).message).toContain(
+      'not on the shelf',
+    )
+    for (const asked of [
+      serverComparisons.read('gone'),
+      serverComparisons.remove('gone'),
+      serverComparisons.write('gone', newComparison('x')),
+    ])
+      expect((await problem(asked)).problems[0].place).toBe('comparison')
+    const kept = await serverComparisons.create(id, newComparison('x'))
+    await client.deleteEnvironment(id)
+    expect((await problem(serverComparisons.read(kept.id))).problems[0].place).toBe('comparison')
   })
 })

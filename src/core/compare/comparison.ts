@@ -24,8 +24,9 @@ export interface ComparisonView {
   readonly beneath: 'level' | 'rate' | null
   readonly along: 'episodes' | 'steps'
   readonly logarithmic: boolean
-  /** Over how many points a curve is smoothed. */
+  /** Over how many points a curve is smoothed, and whether that is their mean or the sum over their episodes. */
   readonly smooth: number
+  readonly rolling: 'mean' | 'sum'
   readonly band: BandKind
   /** Whether every run is drawn besides. */
   readonly singles: boolean
@@ -41,6 +42,7 @@ export const FIRST_VIEW: ComparisonView = {
   along: 'episodes',
   logarithmic: false,
   smooth: 10,
+  rolling: 'mean',
   band: 'quartiles',
   singles: false,
   score: 'mean',

@@ -10,6 +10,7 @@ import { modelFingerprint } from '../model/fingerprint'
 import { startValue, type Model, type RowPolicy } from '../model/model'
 import { evaluatePolicy, randomPolicy } from '../plan/evaluate'
 import { solveOptimum } from '../plan/solve'
+import { PROGRAM } from '../program'
 import { settingsOf, type LearnChoice } from '../settings/choice'
 import { FixedAgent, type Player } from './fixed-agent'
 import { followedPolicy, type Followed } from './followed'
@@ -84,6 +85,8 @@ export interface LearningRun {
   readonly trials: RunTrials | null
   /** Of the model of the environment as it is written: tells which version of it the run belongs to. */
   readonly fingerprint: number
+  /** The version of the program that played it. */
+  readonly program: string
 }
 
 /** An agent whose runs are played: all runs but for their numbers are the same. */
@@ -157,6 +160,7 @@ export class LearningRuns {
       outcome: player.status.outcome,
       trials: ask.trials > 0 ? this.trialsOf(problem, policy, run, ask.trials) : null,
       fingerprint: this.fingerprint,
+      program: PROGRAM,
     }
   }
 

@@ -50,6 +50,7 @@ const viewSchema = Joi.object({
   along: Joi.valid('episodes', 'steps'),
   logarithmic: Joi.boolean(),
   smooth: Joi.number().integer().min(1).max(200),
+  rolling: Joi.valid('mean', 'sum'),
   band: Joi.valid(...Object.keys(BANDS)),
   singles: Joi.boolean(),
   score: text(100).custom((id: string, helpers) => {

@@ -12,6 +12,7 @@ import {
   fiveNumbers,
   meanWithError,
   rolling,
+  rollingSum,
 } from './run-statistics'
 
 const run = (number: number, mean: number, part: Partial<LearningRun> = {}): LearningRun => ({
@@ -54,6 +55,8 @@ it('a rolling mean is over the points so far, and then over so many', () => {
   expect([...rolling(curve, 2)]).toEqual([2, 3, 5, 7, NaN])
   expect([...rolling(curve, 9)]).toEqual([2, 3, 4, 5, NaN])
   expect(rolling(curve, 1)).toBe(curve)
+  // Of five episodes a point.
+  expect([...rollingSum(curve, 2, 5)]).toEqual([10, 30, 50, 70, NaN])
 })
 
 it('five numbers say how runs are spread', () => {

@@ -31,6 +31,11 @@ export function rolling(curve: Float64Array, points: number): Float64Array {
   })
 }
 
+/** The sum over the episodes of so many points up to each one. @param episodes  of a point */
+export function rollingSum(curve: Float64Array, points: number, episodes: number): Float64Array {
+  return rolling(curve, points).map((mean, i) => mean * Math.min(points, i + 1) * episodes)
+}
+
 /**
  * A curve over episodes as one over steps: at each place the point of the episodes that were under way then.
  * @param steps  [points] those taken by the end of each point; increasing, NaN where the run was over before

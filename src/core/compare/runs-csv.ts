@@ -1,4 +1,5 @@
 import { writeCsv } from '../formats/csv'
+import { fingerprintText } from '../model/fingerprint'
 import { lastEpisodes, type LearningRun } from './learning-runs'
 import { SCORE_IDS, scoreOf } from './scores'
 
@@ -23,12 +24,14 @@ export function scoresCsv(groups: readonly NamedRuns[], varied: readonly string[
     groups.some(({ runs }) => runs.some((run) => !Number.isNaN(scoreOf(id).of(run)))),
   )
   return writeCsv(
-    ['contestant', ...varied, 'run', 'steps', 'outcome', ...told],
+    ['contestant', ...varied, 'run', 'environment', 'program', 'steps', 'outcome', ...told],
     groups.flatMap(({ name, runs, values = [] }) =>
       runs.map((run) => [
         name,
         ...values,
         run.run,
+        fingerprintText(run.fingerprint),
+        run.program,
         run.steps,
         run.outcome,
         ...told.map((id) => number(scoreOf(id).of(run))),

@@ -21,6 +21,15 @@ export function modelFingerprint(model: Model): number {
   return (words.high >>> 11) * 4294967296 + (words.low >>> 0)
 }
 
+/** A fingerprint for people: `1F3A-22C4-09B1-7E`. */
+export function fingerprintText(fingerprint: number): string {
+  return fingerprint
+    .toString(16)
+    .toUpperCase()
+    .padStart(14, '0')
+    .replace(/(.{4})(?=.)/g, '$1-')
+}
+
 interface Words {
   low: number
   high: number

@@ -1,4 +1,5 @@
 import type { LearningRun } from '../compare/learning-runs'
+import { PROGRAM } from '../program'
 
 /** A run of which nothing is known. */
 export function emptyRun(run: number): LearningRun {
@@ -18,5 +19,6 @@ export function emptyRun(run: number): LearningRun {
     outcome: 'done',
     trials: null,
     fingerprint: 0,
+    program: PROGRAM,
   }
 }

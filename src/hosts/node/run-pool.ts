@@ -2,8 +2,8 @@ import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
 import { Piscina } from 'piscina'
-import packageFile from '../../../package.json'
 import type { LearningRun } from '../../core/compare/learning-runs'
+import { PROGRAM } from '../../core/program'
 import type { ChunkRequest } from './play-chunk'
 
 /** What plays chunks, wherever that is. */
@@ -34,5 +34,5 @@ export function createRunPool(file: string, threads = availableParallelism()): C
  * The program that plays runs: its version and a part of the hash of its bundle. Two that are the same give the same bits.
  */
 export function programOf(file: string): string {
-  return `${packageFile.version}-${createHash('sha256').update(readFileSync(file)).digest('hex').slice(0, 12)}`
+  return `${PROGRAM}-${createHash('sha256').update(readFileSync(file)).digest('hex').slice(0, 12)}`
 }

@@ -24,6 +24,8 @@ import {
 
 /** Episodes that a chunk should have about: less costs more in messages, more costs more when a machine dies. */
 const CHUNK_EPISODES = 20_000
+/** Chunks of a job, about, at the most: handing one out costs the server some milliseconds. */
+const MOST_CHUNKS = 2000
 /** How often a chunk is tried, where the program itself fails and not the environment. */
 const ATTEMPTS = 3
 /** Runs of a job at the most: what it keeps grows with them. */
@@ -293,7 +295,11 @@ function workOf(
   // Enough chunks for several cores, however few runs there are.
   const size =
     given ??
-    Math.max(1, Math.min(Math.ceil(CHUNK_EPISODES / episodes), Math.ceil((tasks.length * runs) / 16)))
+    Math.max(
+      1,
+      Math.ceil((tasks.length * runs) / MOST_CHUNKS),
+      Math.min(Math.ceil(CHUNK_EPISODES / episodes), Math.ceil((tasks.length * runs) / 16)),
+    )
   return { tasks, chunks: chunksOf(tasks.length, runs, size), size }
 }
 

@@ -22,6 +22,8 @@ export function createQueueRunner(
   const events = new QueueEvents(queueName(program), { connection: connect(address) })
   events.setMaxListeners(0)
   const queue = new Queue<QueuedChunk, string>(queueName(program), { connection })
+  // Every chunk that is waited for listens.
+  queue.setMaxListeners(0)
   const tell = () => void connection.set(PROGRAM_KEY, program, 'EX', 6 * TELLING).catch(() => {})
   tell()
   const timer = setInterval(tell, TELLING * 1000)

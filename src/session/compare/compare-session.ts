@@ -3,6 +3,7 @@ import { newComparison, type Comparison, type ComparisonView } from '../../core/
 import type { Contestant } from '../../core/compare/contestant'
 import type { LearningRun } from '../../core/compare/learning-runs'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import { PROGRAM } from '../../core/program'
 import { learnMethod } from '../../core/learn/methods/methods'
 import { completeChoice, type LearnChoice } from '../../core/settings/choice'
 import { startLearningRunsWorker, type Connection } from '../../hosts/browser/launcher'
@@ -206,10 +207,10 @@ function tellsMore(one: LearningRun | undefined, other: LearningRun): boolean {
   return Boolean(more && !less)
 }
 
-/** Results of an earlier version of the program may lack what is told now: those are played again. */
+/** Runs of another version of the program may be other ones: they are played again. */
 function complete(results: CompareState['results'] = {}): CompareState['results'] {
   return Object.fromEntries(
-    Object.entries(results).filter(([, runs]) => runs.every(({ episodes }) => episodes > 0)),
+    Object.entries(results).filter(([, runs]) => runs.every(({ program }) => program === PROGRAM)),
   )
 }
 

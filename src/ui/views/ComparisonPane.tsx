@@ -97,7 +97,7 @@ function CurveChoices({ compiled }: { compiled: Compiled | null }) {
   const { compare } = useParts()
   const covered = useCovered()
   const { contestants, view } = useStore(compare.store, ({ comparison }) => comparison)
-  const { measure, along, smooth, band, beneath, logarithmic, singles } = view
+  const { measure, along, smooth, rolling, band, beneath, logarithmic, singles } = view
   const measures = useMemo(() => {
     const offered = compiled ? runMeasuresOf(compiled) : ['return']
     const told = covered ? offered.filter((id) => !['greedy', 'best', 'regret'].includes(id)) : offered
@@ -127,12 +127,19 @@ function CurveChoices({ compiled }: { compiled: Compiled | null }) {
         onChange={(value) => look({ along: value as ComparisonView['along'] })}
       />
       <LineSelect
-        label="mean over"
-        labelled
+        label="Rolling"
+        value={rolling}
+        disabled={words.standsAlone}
+        options={[
+          ['mean', 'mean over'],
+          ['sum', 'sum over'],
+        ]}
+        onChange={(value) => look({ rolling: value as ComparisonView['rolling'] })}
+      />
+      <LineSelect
+        label="Window"
         hint={
-          words.standsAlone
-            ? 'These curves are drawn as they are.'
-            : 'A rolling mean over so many episodes of each run.'
+          words.standsAlone ? 'These curves are drawn as they are.' : 'Over so many episodes of each run.'
         }
         disabled={words.standsAlone}
         value={String(smooth)}
@@ -243,8 +250,11 @@ function Curves() {
     [drawn, beneath, view],
   )
   const levels = useMemo(
-    () => (!covered && (measure === 'return' || measure === 'greedy') ? levelsOf(drawn) : []),
-    [drawn, measure, covered],
+    () =>
+      !covered && (measure === 'greedy' || (measure === 'return' && view.rolling === 'mean'))
+        ? levelsOf(drawn)
+        : [],
+    [drawn, measure, covered, view.rolling],
   )
   const build = useMemo(() => {
     if (!lines.length) return null
@@ -256,13 +266,13 @@ function Curves() {
         max: Math.max(...ends),
       },
       along: logarithmic ? 'tens' : 'even',
-      y: words.axis,
-      share: words.share ?? false,
+      y: view.rolling === 'sum' && !words.standsAlone ? `${words.axis}, summed up` : words.axis,
+      share: (words.share ?? false) && view.rolling === 'mean',
       bands: true,
       levels,
       beneath: beneath && below.length ? { title: runMeasure(beneath)!.axis, lines: below } : null,
     })
-  }, [lines, below, levels, along, logarithmic, beneath, words])
+  }, [lines, below, levels, along, logarithmic, beneath, words, view.rolling])
   if (!build) return null
   return (
     <>

@@ -1,8 +1,15 @@
 import type { Comparison } from '../../core/compare/comparison'
 import { contestantNames, type Contestant } from '../../core/compare/contestant'
-import { lastEpisodes, type LearningRun } from '../../core/compare/learning-runs'
+import { episodesPerPoint, lastEpisodes, type LearningRun } from '../../core/compare/learning-runs'
 import { runMeasure } from '../../core/compare/run-measures'
-import { alongSteps, bandOver, bestOf, meanWithError, rolling } from '../../core/compare/run-statistics'
+import {
+  alongSteps,
+  bandOver,
+  bestOf,
+  meanWithError,
+  rolling,
+  rollingSum,
+} from '../../core/compare/run-statistics'
 import { scoreOf, scoresOf } from '../../core/compare/scores'
 import { sweepOf, type SweepCell } from '../../core/compare/sweep'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
@@ -43,9 +50,10 @@ export function drawnContestants(state: CompareState, document: EnvironmentDocum
 export function curveLines(
   drawn: readonly Drawn[],
   measure: string,
-  { along, smooth, band, singles }: Comparison['view'],
+  { along, smooth, rolling: kind, band, singles }: Comparison['view'],
 ): BandLine[] {
-  const smoothed = runMeasure(measure)?.standsAlone ? 1 : smooth
+  const words = runMeasure(measure)
+  const smoothed = words?.standsAlone ? 1 : smooth
   const told = drawn.flatMap((each) => {
     const runs = each.runs.filter(({ curves }) => curves[measure] && curves.steps)
     return runs.length ? [{ ...each, runs }] : []
@@ -54,7 +62,10 @@ export function curveLines(
   const places = Float64Array.from({ length: PLACES }, (_, i) => (most * (i + 1)) / PLACES)
   return told.map(({ contestant, name, runs, stale }): BandLine => {
     const curves = runs.map(({ curves: of }) => {
-      const curve = rolling(of[measure], smoothed)
+      const curve =
+        kind === 'sum' && !words?.standsAlone
+          ? rollingSum(of[measure], smoothed, episodesPerPoint(runs[0].episodes))
+          : rolling(of[measure], smoothed)
       return along === 'steps' ? alongSteps(curve, of.steps, places) : curve
     })
     return {

@@ -11,11 +11,16 @@ import {
 } from '../../../core/compare/run-statistics'
 import { scoreOf, scoresOf } from '../../../core/compare/scores'
 import { fixedNumber, formatCount } from '../../../core/formats/number'
+import { fingerprintText } from '../../../core/model/fingerprint'
+import { Button } from '../../parts/Button'
 import { Section } from '../../parts/Section'
 import { useCovered, useParts } from '../../study/study-context'
 import type { Drawn } from '../../views/comparison-lines'
 import { shownScore } from '../../views/shown-score'
 import { ScoreSelect } from './ScoreSelect'
+
+/** Runs that can be asked for at the most. */
+const MOST_RUNS = 10_000
 
 /** What the runs came to, best first, and whether that was luck. */
 export function Verdicts({ drawn }: { drawn: readonly Drawn[] }) {
@@ -59,9 +64,13 @@ export function Verdicts({ drawn }: { drawn: readonly Drawn[] }) {
           </tr>
         </thead>
         <tbody>
-          {ranked.map(({ contestant, name, count, mean, error, stale }) => (
+          {ranked.map(({ contestant, name, runs, count, mean, error, stale }) => (
             <tr key={contestant.id} className={stale ? 'text-ink-soft' : ''}>
-              <th scope="row" className="py-0.5 pr-2 text-left font-normal">
+              <th
+                scope="row"
+                className="py-0.5 pr-2 text-left font-normal"
+                title={`Seed ${contestant.choice.seed}, environment ${fingerprintText(runs[0].fingerprint)}, program ${runs[0].program}`}
+              >
                 {name}
               </th>
               <td className="pl-2 text-right">{formatCount(count)}</td>
@@ -88,6 +97,7 @@ export function Verdicts({ drawn }: { drawn: readonly Drawn[] }) {
 
 /** Whether one contestant is better than another, in words. */
 function Verdict({ best, other, score }: { best: Drawn; other: Drawn; score: string }) {
+  const { compare } = useParts()
   const difference = useMemo(() => differenceOf(best.runs, other.runs, score), [best, other, score])
   if (!difference) return null
   const { runs, better, worse, mean, low, high, needed } = difference
@@ -106,6 +116,18 @@ function Verdict({ best, other, score }: { best: Drawn; other: Drawn; score: str
         : worse > 0
           ? `With one run you would have been wrong 1 time in ${formatCount(runs / worse)}.`
           : 'In no run was it the other way round.'}
+      {low <= 0 && high >= 0 && needed > runs && needed <= MOST_RUNS && (
+        <>
+          {' '}
+          <Button
+            className="!px-1.5 !py-0 text-[13px]"
+            title="Then Run, here or on the server"
+            onClick={() => compare.set({ runs: needed })}
+          >
+            Ask for {formatCount(needed)} runs
+          </Button>
+        </>
+      )}
     </p>
   )
 }
