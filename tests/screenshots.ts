@@ -122,7 +122,7 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   },
   async compare(page) {
     await open(page, 'The alarm beam', 'compare')
-    await page.getByRole('button', { name: 'Add three methods' }).click()
+    await page.getByLabel('Add a contestant').selectOption({ label: 'a random agent' })
     const run = page.getByRole('button', { name: 'Run', exact: true })
     await run.click()
     await expect(run).toBeDisabled({ timeout: 40_000 })

@@ -87,8 +87,20 @@ describe('curves', () => {
     const long = drawnContestants(stateOf(comparison(), [run(0, { steps: 40 }), run(1, { steps: 40 })]), HALL)
     const [told] = curveLines(long, 'return', { ...view, smooth: 1, along: 'steps' })
     const values = told.middle as Float64Array
-    expect(values).toHaveLength(200)
-    expect([values[0], values[49], values[50], values[199]]).toEqual([0, 0, 2, 6.5])
+    expect([...(told.x as Float64Array)]).toEqual(Array.from({ length: 40 }, (_, i) => i + 1))
+    expect([values[0], values[9], values[10], values[39]]).toEqual([0, 0, 2, 6.5])
+    // Where one run was over, the others no longer stand for all.
+    const uneven = [run(0, { steps: 40 }), run(1, { steps: 30 })]
+    const [cut] = curveLines(drawnContestants(stateOf(comparison(), uneven), HALL), 'return', {
+      ...view,
+      along: 'steps',
+    })
+    expect([...(cut.middle as Float64Array).subarray(28, 32)].map(Number.isNaN)).toEqual([
+      false,
+      false,
+      true,
+      true,
+    ])
   })
 
   it('of before a change are drawn as such', () => {

@@ -59,14 +59,19 @@ export function curveLines(
     return runs.length ? [{ ...each, runs }] : []
   })
   const most = Math.max(0, ...told.flatMap(({ runs }) => runs.map(({ steps }) => steps)))
-  const places = Float64Array.from({ length: PLACES }, (_, i) => (most * (i + 1)) / PLACES)
+  const count = Math.max(1, Math.min(PLACES, most))
+  const places = Float64Array.from({ length: count }, (_, i) => Math.round((most * (i + 1)) / count))
   return told.map(({ contestant, name, runs, stale }): BandLine => {
+    // As far as all runs of it came: the few that took longest would stand for all of them.
+    const until = Math.min(...runs.map(({ steps }) => steps))
     const curves = runs.map(({ curves: of }) => {
       const curve =
         kind === 'sum' && !words?.standsAlone
           ? rollingSum(of[measure], smoothed, episodesPerPoint(runs[0].episodes))
           : rolling(of[measure], smoothed)
-      return along === 'steps' ? alongSteps(curve, of.steps, places) : curve
+      return along === 'steps'
+        ? alongSteps(curve, of.steps, places).map((value, k) => (places[k] <= until ? value : NaN))
+        : curve
     })
     return {
       title: name,

@@ -210,7 +210,10 @@ function LearnSettings() {
           {open ? '▼' : '▶'}
         </span>
         <span className="font-semibold">Settings</span>
-        <span className="min-w-0 flex-1 truncate text-[13px] text-ink-soft">{settingsInBrief(choice)}</span>
+        <span className="min-w-0 flex-1 truncate text-[13px] text-ink-soft">
+          {settingsInBrief(choice)}
+          {choice.run > 0 && ` · run ${choice.run}`}
+        </span>
       </button>
       {open && (
         <>
