@@ -42,7 +42,17 @@ const rules = [
       ],
     },
   },
-  { ignores: ['.next/**', 'next-env.d.ts', 'drizzle/**', 'test-results/**', 'coverage/**', '.tmp/**'] },
+  {
+    ignores: [
+      '.next/**',
+      'next-env.d.ts',
+      'drizzle/**',
+      'test-results/**',
+      'coverage/**',
+      '.tmp/**',
+      '.workers/**',
+    ],
+  },
 ]
 
 export default rules

@@ -132,8 +132,3 @@ export function chunksOf(
     }
   return chunks
 }
-
-/** About how many episodes some tasks are, all runs together: for deciding where to play them. */
-export function episodesOf(tasks: readonly PlannedTask[], runs: number): number {
-  return tasks.reduce((sum, { task }) => sum + task.choice.episodes * runs, 0)
-}

@@ -1,6 +1,6 @@
 import type { Comparison } from '../../core/compare/comparison'
 import type { ComparisonSummary } from '../../server/contract/comparisons'
-import { send } from './send'
+import { put, send } from './send'
 
 const ROOT = '/api/comparisons'
 const of = (environment: string) => `/api/environments/${environment}/comparisons`
@@ -14,17 +14,13 @@ export interface ComparisonStore {
   remove(id: string): Promise<void>
 }
 
-/** Browsers send bodies up to 64 kB on after a page is gone; a character may take three bytes. */
-const KEPT = 20_000
-
 export const serverComparisons: ComparisonStore = {
   list: async (environment) => (await send(of(environment))).json(),
   create: async (environment, comparison) =>
     (await send(of(environment), { method: 'POST', body: JSON.stringify(comparison) })).json(),
   read: async (id) => (await send(`${ROOT}/${id}`)).json(),
   async write(id, comparison) {
-    const body = JSON.stringify(comparison)
-    await send(`${ROOT}/${id}`, { method: 'PUT', body, keepalive: body.length < KEPT })
+    await put(`${ROOT}/${id}`, comparison)
   },
   async remove(id) {
     await send(`${ROOT}/${id}`, { method: 'DELETE' })

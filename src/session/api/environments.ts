@@ -6,7 +6,7 @@ import type {
   VersionRecord,
   VersionSummary,
 } from '../../server/contract/environments'
-import { send } from './send'
+import { put, send } from './send'
 
 const ROOT = '/api/environments'
 
@@ -19,17 +19,12 @@ export async function createEnvironment(text: string, name = ''): Promise<Enviro
   return (await send(`${ROOT}?name=${encodeURIComponent(name)}`, { method: 'POST', body: text })).json()
 }
 
-/** Browsers send bodies up to 64 kB on after a page is gone; a character may take three bytes. */
-const KEPT = 20_000
-
 export async function saveEnvironment(
   id: string,
   revision: number,
   document: EnvironmentDocument,
 ): Promise<SaveReceipt> {
-  const body = JSON.stringify({ revision, document })
-  // What is small enough is saved even if the page is left before the answer comes.
-  return (await send(`${ROOT}/${id}`, { method: 'PUT', body, keepalive: body.length < KEPT })).json()
+  return (await put(`${ROOT}/${id}`, { revision, document })).json()
 }
 
 export async function renameEnvironment(id: string, name: string): Promise<void> {

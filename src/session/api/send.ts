@@ -35,3 +35,12 @@ export async function send(address: string, init?: RequestInit): Promise<Respons
   }
   throw response.status === 409 ? new StaleError(report.problems) : new ProblemError(report.problems)
 }
+
+/** Browsers send bodies up to 64 kB on after a page is gone; a character may take three bytes. */
+const KEPT = 20_000
+
+/** What is small enough is saved even if the page is left before the answer comes. */
+export function put(address: string, value: unknown): Promise<Response> {
+  const body = JSON.stringify(value)
+  return send(address, { method: 'PUT', body, keepalive: body.length < KEPT })
+}

@@ -4,7 +4,7 @@ import { Waiting } from '../parts/Waiting'
 import { endingOf } from '../../core/environment/ending'
 import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
-import { useEffect, useEffectEvent, useRef, useState, useTransition, type DragEvent } from 'react'
+import { useState, useTransition, type DragEvent } from 'react'
 import { decodeText } from '../../core/formats/text'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'
@@ -16,7 +16,7 @@ import {
   renameEnvironment,
   restoreEnvironment,
 } from '../../session/api/environments'
-import { Button } from '../parts/Button'
+import { FileButton } from '../parts/FileButton'
 import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'
 import { ThemeButton } from '../theme/ThemeButton'
@@ -34,7 +34,6 @@ const UNDO_TIME = 15_000
 /** The shelf: the environments there are. */
 export function Shelf({ environments }: { environments: readonly EnvironmentSummary[] }) {
   const router = useRouter()
-  const file = useRef<HTMLInputElement>(null)
   const [busy, startTransition] = useTransition()
   const [deleted, setDeleted] = useState<EnvironmentSummary | null>(null)
   const [failure, setFailure] = useState<{ title: string; problems: readonly Problem[] } | null>(null)
@@ -66,12 +65,6 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
       const made = await createEnvironment(JSON.stringify(readEnvironment(text, name, endingOf(chosen.name))))
       router.push(`/environment/${made.id}/build`)
     })
-  // A file may have been chosen before the page was awake.
-  const readEarly = useEffectEvent(() => {
-    const chosen = file.current?.files?.[0]
-    if (chosen) read(chosen)
-  })
-  useEffect(() => readEarly(), [])
   const drop = (event: DragEvent) => {
     event.preventDefault()
     setDragging(false)
@@ -108,21 +101,14 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
           }
           onMade={(id) => router.push(`/environment/${id}/build`)}
         />
-        <Button disabled={busy} onClick={() => file.current?.click()}>
-          <Icon name="down" className="size-4" /> Import a file
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          className="hidden"
+        <FileButton
+          disabled={busy}
+          label="File to import"
           accept=".json,.csv,.rules,.txt,application/json,text/csv,text/plain"
-          aria-label="File to import"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0]
-            event.target.value = ''
-            if (chosen) read(chosen)
-          }}
-        />
+          onFile={read}
+        >
+          <Icon name="down" className="size-4" /> Import a file
+        </FileButton>
         <ThemeButton />
       </header>
       <main className="px-4 pb-16 sm:px-8">

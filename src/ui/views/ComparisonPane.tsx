@@ -32,6 +32,7 @@ import {
 } from './comparison-lines'
 import { shownScore } from './shown-score'
 import { TrialTable } from './TrialTable'
+import { UseInLearn } from './UseInLearn'
 
 /** Points of a curve that may be smoothed over. */
 const SMOOTH = [1, 5, 10, 20, 50]
@@ -419,19 +420,6 @@ function SweepPicture() {
         </p>
       )}
     </>
-  )
-}
-
-function UseInLearn({ choice }: Pick<Drawn['contestant'], 'choice'>) {
-  const { learn } = useParts()
-  return (
-    <Button
-      className="!px-1.5 !py-0.5 text-[13px]"
-      title="Its method and settings, in Learn"
-      onClick={() => learn.choose(choice)}
-    >
-      Use its settings in Learn
-    </Button>
   )
 }
 

@@ -1,6 +1,6 @@
 'use client'
 
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { useStore } from 'zustand'
 import { curvesCsv, scoresCsv } from '../../../core/compare/runs-csv'
 import { variedTitle } from '../../../core/compare/sweep'
@@ -8,6 +8,7 @@ import { ProblemError, type Problem } from '../../../core/problem'
 import { copyComparisonLink } from '../../../session/compare/comparison-link'
 import { Button } from '../../parts/Button'
 import { downloadText, fileName } from '../../parts/download'
+import { FileButton } from '../../parts/FileButton'
 import { Fold } from '../../parts/Fold'
 import { NameField } from '../../parts/NameField'
 import { ProblemList } from '../../parts/ProblemList'
@@ -118,7 +119,6 @@ function Files({ onProblems }: { onProblems(problems: readonly Problem[]): void 
   const { compare, study } = useParts()
   const document = useStudy((state) => state.document)
   const state = useStore(compare.store)
-  const input = useRef<HTMLInputElement>(null)
   const { comparison } = state
   const sweep = comparison.view.picture === 'sweep'
   const groups = () =>
@@ -155,21 +155,14 @@ function Files({ onProblems }: { onProblems(problems: readonly Problem[]): void 
       >
         Export (JSON)
       </Button>
-      <Button className="!px-1.5 !py-0.5 text-[13px]" onClick={() => input.current?.click()}>
-        Import …
-      </Button>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        className="!px-1.5 !py-0.5 text-[13px]"
+        label="File of a comparison"
         accept=".json,application/json"
-        className="hidden"
-        aria-label="File of a comparison"
-        onChange={(event) => {
-          const [chosen] = event.target.files ?? []
-          event.target.value = ''
-          if (chosen) void read(chosen)
-        }}
-      />
+        onFile={(file) => void read(file)}
+      >
+        Import …
+      </FileButton>
       <Button
         className="!px-1.5 !py-0.5 text-[13px]"
         title="A line a run: what it was judged by"

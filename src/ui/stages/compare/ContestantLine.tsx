@@ -6,6 +6,7 @@ import { LineItem } from '../../charts/LineItem'
 import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
 import { useParts } from '../../study/study-context'
+import { UseInLearn } from '../../views/UseInLearn'
 import { ContestantFields } from './ContestantFields'
 
 /** A contestant of the list: how it is drawn, what it is, and what can be done with it. */
@@ -25,7 +26,7 @@ export function ContestantLine({
   hidden: boolean
   problem: string | null
 }) {
-  const { compare, learn } = useParts()
+  const { compare } = useParts()
   const [open, setOpen] = useState(false)
   const { id, follows, choice } = contestant
   return (
@@ -67,15 +68,7 @@ export function ContestantLine({
         <div className="my-1.5 space-y-2 border-l-4 border-rule-strong pl-2.5">
           <ContestantFields contestant={contestant} name={name} />
           <div className="flex flex-wrap gap-2">
-            {!follows && (
-              <Button
-                className="!px-1.5 !py-0.5 text-[13px]"
-                title="Its method and settings, in Learn"
-                onClick={() => learn.choose(choice)}
-              >
-                Use its settings in Learn
-              </Button>
-            )}
+            {!follows && <UseInLearn choice={choice} />}
             <Button
               className="!px-1.5 !py-0.5 text-[13px]"
               disabled={place === 0}

@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import {
   carriedInWords,
@@ -14,6 +14,7 @@ import { World } from '../../../core/learn/world'
 import type { CheckpointSummary } from '../../../server/contract/checkpoints'
 import { Button } from '../../parts/Button'
 import { downloadText, fileName } from '../../parts/download'
+import { FileButton } from '../../parts/FileButton'
 import { Icon } from '../../parts/Icon'
 import { ProblemList } from '../../parts/ProblemList'
 import { sinceText } from '../../shelf/since'
@@ -28,7 +29,6 @@ export function KeepPanel() {
   const steps = useStore(learn.store, (state) => state.frame?.steps ?? 0)
   const { list, problems, deleted } = useStore(kept.store)
   const [name, setName] = useState('')
-  const file = useRef<HTMLInputElement>(null)
   useEffect(() => {
     void kept.refresh()
   }, [kept])
@@ -114,21 +114,14 @@ export function KeepPanel() {
         >
           Export (JSON)
         </Button>
-        <Button className="!px-1.5 !py-0.5 text-[13px]" onClick={() => file.current?.click()}>
-          Continue from a file …
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          className="hidden"
+        <FileButton
+          className="!px-1.5 !py-0.5 text-[13px]"
+          label="Table from a file"
           accept=".json,.csv,.npy"
-          aria-label="Table from a file"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0]
-            event.target.value = ''
-            if (chosen) void read(chosen)
-          }}
-        />
+          onFile={(chosen) => void read(chosen)}
+        >
+          Continue from a file …
+        </FileButton>
       </div>
       {problems.length > 0 && <ProblemList problems={problems} />}
       {deleted && (
