@@ -31,3 +31,14 @@ it('runs from any folder, and looks for files there', { timeout: 60_000 }, () =>
     'night-rounds.json, file: error, compiles: It cannot be opened.',
   )
 })
+
+it('plays many runs in threads, and prints nothing but the result', () => {
+  const swept = shell(
+    'pawn sweep alarm-beam.json --episodes 20 --runs 4 --vary learning-rate=0.1,0.5 --json',
+    join(resolve('.'), 'demo'),
+  )
+  expect(swept.stderr).toBe('')
+  const { cells } = JSON.parse(swept.stdout) as { cells: { runs: number; mean: number }[] }
+  expect(cells.map(({ runs }) => runs)).toEqual([4, 4])
+  expect(cells.every(({ mean }) => Number.isFinite(mean))).toBe(true)
+})

@@ -1,5 +1,6 @@
 import type { LearningRun, LearningTask } from '../../core/compare/learning-runs'
 import { PlayerShelf } from '../../core/compare/player-shelf'
+import { ProblemError, type Problem } from '../../core/problem'
 
 /** Runs that a worker of the server, or of another machine, is asked for. */
 export interface ChunkRequest {
@@ -12,6 +13,20 @@ export interface ChunkRequest {
 }
 
 const players = new PlayerShelf()
+
+/** What a thread answers: errors lose what they are on their way, so that problems of the input are told apart here. */
+export type ChunkAnswer =
+  { readonly runs: readonly LearningRun[] } | { readonly problems: readonly Problem[] }
+
+/** The answer of a thread to a chunk. */
+export function answerChunk(request: ChunkRequest): ChunkAnswer {
+  try {
+    return { runs: playChunk(request) }
+  } catch (error) {
+    if (error instanceof ProblemError) return { problems: error.problems }
+    throw error
+  }
+}
 
 /** Plays the runs of a chunk, in this thread. @throws ProblemError for an environment that does not compile */
 export function playChunk({ key, task, from, to }: ChunkRequest): LearningRun[] {

@@ -4,7 +4,8 @@ import { availableParallelism } from 'node:os'
 import { Piscina } from 'piscina'
 import type { LearningRun } from '../../core/compare/learning-runs'
 import { PROGRAM } from '../../core/program'
-import type { ChunkRequest } from './play-chunk'
+import { ProblemError } from '../../core/problem'
+import type { ChunkAnswer, ChunkRequest } from './play-chunk'
 
 /** What plays chunks, wherever that is. */
 export interface ChunkRunner {
@@ -17,7 +18,7 @@ export interface ChunkRunner {
 
 /** Threads of this process, one a core. @param file  the bundle of `runs.worker.ts` */
 export function createRunPool(file: string, threads = availableParallelism()): ChunkRunner {
-  const pool = new Piscina<ChunkRequest, LearningRun[]>({
+  const pool = new Piscina<ChunkRequest, ChunkAnswer>({
     filename: file,
     maxThreads: threads,
     // Threads end when there is nothing to do: the page is served by the same process.
@@ -25,7 +26,11 @@ export function createRunPool(file: string, threads = availableParallelism()): C
   })
   return {
     slots: threads,
-    run: (chunk) => pool.run(chunk),
+    async run(chunk) {
+      const answer = await pool.run(chunk)
+      if ('problems' in answer) throw new ProblemError(answer.problems)
+      return answer.runs
+    },
     close: () => pool.destroy(),
   }
 }

@@ -1,4 +1,4 @@
-import { playChunk } from './play-chunk'
+import { answerChunk } from './play-chunk'
 
 // What Piscina calls in its threads; bundled by scripts/workers.mjs.
-export default playChunk
+export default answerChunk

@@ -200,6 +200,19 @@ describe('a job', () => {
     })
   })
 
+  it('is forgotten with its runs when fifty later ones are over', async () => {
+    const engine = new JobEngine(db, new Here(2), 'p')
+    const only = { contestants: [{ id: 0, knobs: {}, choice: { ...choice, episodes: 1 } }], runs: 1 }
+    const ids: string[] = []
+    for (let i = 0; i < 52; i++) {
+      ids.push(await engine.submit(environment, comparison(`job ${i}`, only), BEAM))
+      await over(engine, ids[i])
+    }
+    expect(await readChunks(db, ids[0], 0, 9)).toEqual([])
+    expect(await readChunks(db, ids[51], 0, 9)).toHaveLength(1)
+    expect(await engine.list()).toHaveLength(50)
+  })
+
   it('is refused where there is nothing to do, or too much', async () => {
     const engine = new JobEngine(db, new Here(1), 'p')
     await expect(engine.submit(environment, comparison('empty', { contestants: [] }), BEAM)).rejects.toThrow(

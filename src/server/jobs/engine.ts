@@ -14,6 +14,7 @@ import {
   deleteChunks,
   deleteJob,
   doneChunks,
+  forgetOldJobs,
   insertChunk,
   insertJob,
   listJobs,
@@ -108,6 +109,7 @@ export class JobEngine {
       finishedAt: null,
     }
     await insertJob(this.db, row)
+    await forgetOldJobs(this.db)
     this.add(row, tasks, chunks, [])
     this.pump()
     return row.id
@@ -258,7 +260,7 @@ export class JobEngine {
     const attempts = (job.attempts.get(number) ?? 0) + 1
     job.attempts.set(number, attempts)
     // What is wrong with the environment is wrong every time.
-    if (!isProblem(error) && attempts < ATTEMPTS) job.waiting.push(number)
+    if (!(error instanceof ProblemError) && attempts < ATTEMPTS) job.waiting.push(number)
     else if (this.open.get(job.id) === job) await this.finish(job.id, 'failed', messageOf(error))
   }
 
@@ -301,11 +303,6 @@ function workOf(
       Math.min(Math.ceil(CHUNK_EPISODES / episodes), Math.ceil((tasks.length * runs) / 16)),
     )
   return { tasks, chunks: chunksOf(tasks.length, runs, size), size }
-}
-
-/** Threads hand errors on by their name. */
-function isProblem(error: unknown): boolean {
-  return error instanceof ProblemError || (error instanceof Error && error.name === 'ProblemError')
 }
 
 function messageOf(error: unknown): string {

@@ -35,8 +35,7 @@ export async function work(address: string, file: string, say: (text: string) =>
       try {
         return encodeRuns(await pool.run(data.chunk, 0))
       } catch (error) {
-        const isProblem = error instanceof ProblemError || (error as Error).name === 'ProblemError'
-        throw new Error(`${isProblem ? PROBLEM : ''}${(error as Error).message}`)
+        throw new Error(`${error instanceof ProblemError ? PROBLEM : ''}${(error as Error).message}`)
       }
     },
     {

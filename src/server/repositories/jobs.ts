@@ -1,9 +1,11 @@
-import { and, asc, desc, eq, gt, inArray, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, inArray, notInArray, sql } from 'drizzle-orm'
 import type { JobState } from '../contract/jobs'
 import { environments, jobChunks, jobs, type Database } from '../db/schema'
 
 /** Jobs that are listed at the most. */
 const LISTED = 50
+/** The states of jobs that are not over. */
+const OPEN = ['active', 'paused'] satisfies JobState[]
 
 export type JobRow = typeof jobs.$inferSelect
 export interface ChunkRow {
@@ -31,11 +33,7 @@ export async function listJobs(db: Database): Promise<(JobRow & { readonly envir
 
 /** Jobs that are to go on after a restart, the oldest in front. */
 export async function openJobs(db: Database): Promise<JobRow[]> {
-  return db
-    .select()
-    .from(jobs)
-    .where(inArray(jobs.state, ['active', 'paused'] satisfies JobState[]))
-    .orderBy(asc(jobs.createdAt), asc(jobs.id))
+  return db.select().from(jobs).where(inArray(jobs.state, OPEN)).orderBy(asc(jobs.createdAt), asc(jobs.id))
 }
 
 export async function updateJob(
@@ -49,6 +47,18 @@ export async function updateJob(
 export async function deleteJob(db: Database, id: string): Promise<void> {
   await db.delete(jobChunks).where(eq(jobChunks.jobId, id))
   await db.delete(jobs).where(eq(jobs.id, id))
+}
+
+/** Forgets jobs that are over and no longer listed, with what came of them. */
+export async function forgetOldJobs(db: Database): Promise<void> {
+  const old = await db
+    .select({ id: jobs.id })
+    .from(jobs)
+    .where(notInArray(jobs.state, OPEN))
+    .orderBy(desc(jobs.createdAt), desc(jobs.id))
+    .limit(1000)
+    .offset(LISTED)
+  for (const { id } of old) await deleteJob(db, id)
 }
 
 /** Keeps a chunk; one that is there already stays as it is. */

@@ -24,6 +24,8 @@ import { useCovered, useParts, useStudy } from '../study/study-context'
 import {
   curveLines,
   drawnContestants,
+  lineCellName,
+  nearestCell,
   scoreBoxes,
   sweptContestants,
   sweptLines,
@@ -372,7 +374,9 @@ function SweepPicture() {
       bands: true,
     })
   }, [up, map, along, lines, title, smaller])
-  const picked = up && of?.cells.find(({ values: [x, y] }) => heatCellName({ x, y }) === cell)
+  const picked = up
+    ? of?.cells.find(({ values: [x, y] }) => heatCellName({ x, y }) === cell)
+    : swept.flatMap(({ cells }) => cells).find((each) => lineCellName(each) === cell)
   return (
     <>
       {up && swept.length > 1 && (
@@ -393,7 +397,12 @@ function SweepPicture() {
             label={`The ${title} over the ${sweep.axes.map(({ varied }) => variedTitle(varied)).join(' and the ')}: ${
               up ? of.name : lines.map((line) => line.title).join('; ')
             }`}
-            onMark={(name) => setCell(name)}
+            onMark={up ? setCell : undefined}
+            onPick={
+              up
+                ? undefined
+                : (x, y) => setCell(nearestCell(swept, lines, x, y, goesByFactors(numbersOf(along.values))))
+            }
           />
         </div>
       )}
@@ -416,7 +425,7 @@ function SweepPicture() {
           >
             Show its curve
           </Button>
-          <UseInLearn choice={picked.contestant.choice} />
+          {!picked.contestant.follows && <UseInLearn choice={picked.contestant.choice} />}
         </p>
       )}
     </>

@@ -11,6 +11,7 @@ import type { CompareState } from '../../session/compare/compare-state'
 import {
   curveLines,
   drawnContestants,
+  nearestCell,
   scoreBoxes,
   sweptContestants,
   sweptLines,
@@ -161,6 +162,17 @@ describe('a sweep', () => {
     // Two runs are asked for, of numbers 0 and 1.
     ;[1.005, 2.005, 4.005].forEach((mean, i) => expect(line.middle[i]).toBeCloseTo(mean, 9))
     expect(line.high[0] - line.middle[0]).toBeCloseTo(1.96 * 0.005, 9)
+  })
+
+  it('finds the cell that is drawn nearest to a click', () => {
+    const of = sweep(['rate', '0.1..0.4*2'])
+    const swept = sweptContestants(stateWith(of), HALL)
+    const lines = sweptLines(swept, 'mean')
+    const at = (x: number, byFactors = false) => nearestCell(swept, lines, x, 1, byFactors)
+    expect([at(0.05), at(0.27), at(9)]).toEqual(['3 0.1', '3 0.2', '3 0.4'])
+    // By factors the middle between 0.2 and 0.4 is 0.28.
+    expect([at(0.29), at(0.29, true)]).toEqual(['3 0.2', '3 0.4'])
+    expect(nearestCell([], [], 1, 1, false)).toBeNull()
   })
 
   it('is a map over two, with the best and what is not told from it', () => {

@@ -156,6 +156,36 @@ export function sweptLines(swept: readonly Swept[], score: string): BandLine[] {
   })
 }
 
+/** A cell of a sweep over one setting, for telling cells apart. */
+export function lineCellName({ values, contestant }: SweptCell): string {
+  return `${contestant.id} ${values[0]}`
+}
+
+/** The cell that is drawn nearest to a place in the plot, across first. */
+export function nearestCell(
+  swept: readonly Swept[],
+  lines: readonly BandLine[],
+  x: number,
+  y: number,
+  byFactors: boolean,
+): string | null {
+  const place = (value: number) => (byFactors ? Math.log(value) : value)
+  let best: { readonly cell: SweptCell; readonly across: number; readonly up: number } | null = null
+  for (const { contestant, cells } of swept) {
+    const line = lines.find(({ look }) => look === contestant.id)
+    if (!line) continue
+    for (const cell of cells) {
+      const at = Array.from(line.x).indexOf(cell.values[0])
+      if (at < 0) continue
+      const across = Math.abs(place(cell.values[0]) - place(x))
+      const up = Math.abs(line.middle[at] - y)
+      if (!best || across < best.across - 1e-12 || (across < best.across + 1e-12 && up < best.up))
+        best = { cell, across, up }
+    }
+  }
+  return best && lineCellName(best.cell)
+}
+
 /** The map of a sweep over two settings, of one contestant. */
 export function sweptMap({ cells }: Swept, score: string): HeatCell[] {
   const found = bestOf(
