@@ -25,8 +25,10 @@ const SAVING_WORDS: Record<Saving['state'], string> = {
   stale: 'Not saved',
 }
 
-/** Loaded after the rest: most of the time there are no jobs. */
-const JobsButton = dynamic(() => import('./JobsButton').then((module) => module.JobsButton))
+/** Loaded after the rest, which stays as it is meanwhile: most of the time there are no jobs. */
+const JobsButton = dynamic(() => import('./JobsButton').then((module) => module.JobsButton), {
+  loading: () => null,
+})
 
 /** The head: where one is, the stages, what can be done with the whole. One line; on a phone two. */
 export function Head() {
