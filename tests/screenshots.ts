@@ -122,6 +122,7 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   },
   async compare(page) {
     await open(page, 'The alarm beam', 'compare')
+    await expect(page.getByLabel('Which comparison')).toContainText('On-policy and off-policy')
     await page.getByLabel('Add a contestant').selectOption({ label: 'a random agent' })
     const run = page.getByRole('button', { name: 'Run', exact: true })
     await run.click()

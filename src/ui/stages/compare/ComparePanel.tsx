@@ -4,6 +4,7 @@ import { useStore } from 'zustand'
 import { contestantNames } from '../../../core/compare/contestant'
 import { runsOf } from '../../../session/compare/compare-runs'
 import { Section } from '../../parts/Section'
+import { Waiting } from '../../parts/Waiting'
 import { useParts, useStudy } from '../../study/study-context'
 import { drawnContestants } from '../../views/comparison-lines'
 import { AddContestant } from './AddContestant'
@@ -18,7 +19,10 @@ export function ComparePanel() {
   const { compare } = useParts()
   const document = useStudy((state) => state.document)
   const state = useStore(compare.store)
+  const loaded = useStore(compare.shelf.store, (shelf) => shelf.loaded)
   const { contestants, hidden, view } = state.comparison
+  // What is begun before would be a comparison of its own.
+  if (!loaded) return <Waiting />
   const names = contestantNames(contestants)
   return (
     <>
