@@ -258,13 +258,11 @@ describe('comparisons', () => {
     expect((await problem(serverComparisons.create('gone', newComparison('x')))).message).toContain(
       'not on the shelf',
     )
-    for (const asked of [
-      serverComparisons.read('gone'),
-      serverComparisons.remove('gone'),
-      serverComparisons.write('gone', newComparison('x')),
-    ])
+    for (const asked of [serverComparisons.read('gone'), serverComparisons.remove('gone')])
       expect((await problem(asked)).problems[0].place).toBe('comparison')
+    expect(await serverComparisons.write('gone', newComparison('x'))).toBe(false)
     const kept = await serverComparisons.create(id, newComparison('x'))
+    expect(await serverComparisons.write(kept.id, newComparison('y'))).toBe(true)
     await client.deleteEnvironment(id)
     expect((await problem(serverComparisons.read(kept.id))).problems[0].place).toBe('comparison')
   })

@@ -1,6 +1,6 @@
 import type { Comparison } from '../../core/compare/comparison'
 import type { ComparisonSummary } from '../../server/contract/comparisons'
-import { put, send } from './send'
+import { GoneError, put, send } from './send'
 
 const ROOT = '/api/comparisons'
 const of = (environment: string) => `/api/environments/${environment}/comparisons`
@@ -10,7 +10,8 @@ export interface ComparisonStore {
   list(environment: string): Promise<ComparisonSummary[]>
   create(environment: string, comparison: Comparison): Promise<ComparisonSummary>
   read(id: string): Promise<Comparison>
-  write(id: string, comparison: Comparison): Promise<void>
+  /** @returns whether it was there */
+  write(id: string, comparison: Comparison): Promise<boolean>
   remove(id: string): Promise<void>
 }
 
@@ -20,7 +21,13 @@ export const serverComparisons: ComparisonStore = {
     (await send(of(environment), { method: 'POST', body: JSON.stringify(comparison) })).json(),
   read: async (id) => (await send(`${ROOT}/${id}`)).json(),
   async write(id, comparison) {
-    await put(`${ROOT}/${id}`, comparison)
+    try {
+      await put(`${ROOT}/${id}`, comparison)
+      return true
+    } catch (error) {
+      if (error instanceof GoneError) return false
+      throw error
+    }
   },
   async remove(id) {
     await send(`${ROOT}/${id}`, { method: 'DELETE' })

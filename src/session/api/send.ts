@@ -4,6 +4,9 @@ import type { ProblemReport } from '../../server/contract/environments'
 /** Thrown when an environment was changed elsewhere since it was read. */
 export class StaleError extends ProblemError {}
 
+/** Thrown for what is not there, or no longer. */
+export class GoneError extends ProblemError {}
+
 /** Asks the server; whatever goes wrong becomes a problem in words. */
 export async function send(address: string, init?: RequestInit): Promise<Response> {
   let response: Response
@@ -33,7 +36,9 @@ export async function send(address: string, init?: RequestInit): Promise<Respons
       ],
     }
   }
-  throw response.status === 409 ? new StaleError(report.problems) : new ProblemError(report.problems)
+  if (response.status === 409) throw new StaleError(report.problems)
+  if (response.status === 404) throw new GoneError(report.problems)
+  throw new ProblemError(report.problems)
 }
 
 /** Browsers send bodies up to 64 kB on after a page is gone; a character may take three bytes. */

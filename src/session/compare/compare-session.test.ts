@@ -35,7 +35,9 @@ function memory(): ComparisonStore & { readonly kept: Map<string, Comparison>; r
     async write(id: string, comparison: Comparison) {
       if (!store.reachable)
         throw new ProblemError([{ place: 'server', cause: 'No answer.', remedy: 'Wait.' }])
+      if (!kept.has(id)) return false
       kept.set(id, comparison)
+      return true
     },
     async remove(id: string) {
       kept.delete(id)
@@ -166,10 +168,11 @@ describe('a comparison', () => {
     expect(ids()).toEqual([0, 2, 1])
     session.move(0, -1)
     session.look({ measure: 'length' })
+    session.set({ note: 'Look at the beginning.' })
     session.remove(2)
     session.undo()
     expect(ids()).toEqual([0, 2, 1])
-    expect(now(session).view.measure).toBe('length')
+    expect(now(session)).toMatchObject({ note: 'Look at the beginning.', view: { measure: 'length' } })
     session.undo()
     session.undo()
     session.redo()
@@ -263,6 +266,18 @@ describe('the comparisons of an environment', () => {
     await session.shelf.save()
     expect(session.shelf.store.getState()).toMatchObject({ saving: 'saved', problem: null })
     expect(server.kept.get('c1')?.name).toBe('Later')
+  })
+
+  it('become new ones when they were deleted elsewhere', async () => {
+    const server = memory()
+    const session = made(1, NOWHERE, server)
+    session.add(CHOICE)
+    await session.shelf.save()
+    server.kept.delete('c1')
+    session.set({ name: 'Still here' })
+    await session.shelf.save()
+    expect(session.shelf.store.getState()).toMatchObject({ id: 'c2', saving: 'saved', problem: null })
+    expect(server.kept.get('c2')?.name).toBe('Still here')
   })
 
   it('open the one that a link names, and say when it is gone', async () => {

@@ -147,14 +147,15 @@ export function createCompareSession(
       const others = store.getState().comparison.hidden.filter((each) => each !== id)
       put({ hidden: hide ? [...others, id] : others }, false)
     },
-    set: (part) => put(part),
+    // Fields of text take their letters back themselves.
+    set: (part) => put(part, 'runs' in part || 'trials' in part),
     look: (part) => put({ view: { ...store.getState().comparison.view, ...part } }, false),
     undo() {
       const { comparison, past, future } = store.getState()
       const last = past.at(-1)
       if (!last) return
       store.setState({
-        comparison: { ...last, view: comparison.view },
+        comparison: withContestantsOf(comparison, last),
         past: past.slice(0, -1),
         future: [comparison, ...future],
       })
@@ -164,7 +165,7 @@ export function createCompareSession(
       const { comparison, past, future } = store.getState()
       if (!future.length) return
       store.setState({
-        comparison: { ...future[0], view: comparison.view },
+        comparison: withContestantsOf(comparison, future[0]),
         past: [...past, comparison],
         future: future.slice(1),
       })
@@ -197,6 +198,11 @@ export function createCompareSession(
       keepRuns()
     },
   }
+}
+
+/** What is undone and done again: who is compared, and on how many runs. */
+function withContestantsOf(comparison: Comparison, { contestants, runs, trials }: Comparison): Comparison {
+  return { ...comparison, contestants, runs, trials }
 }
 
 /** Whether a run has curves or trials that another one of the same number lacks. */

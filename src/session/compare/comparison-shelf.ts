@@ -82,8 +82,9 @@ export function createComparisonShelf(
     if (comparison === saved) return
     store.setState({ saving: 'saving' })
     const { id } = store.getState()
-    if (id) await server.write(id, comparison)
-    else store.setState({ id: (await server.create(environment, comparison)).id })
+    // One that was deleted elsewhere meanwhile becomes a new one: nothing is lost.
+    if (!id || !(await server.write(id, comparison)))
+      store.setState({ id: (await server.create(environment, comparison)).id })
     saved = comparison
     store.setState({ saving: table.now() === comparison ? 'saved' : 'waiting' })
     const listed = store.getState().list.find((each) => each.id === store.getState().id)
