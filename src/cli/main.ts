@@ -22,6 +22,7 @@ import { PROGRAM } from '../core/program'
 import Joi from 'joi'
 import { parseComparison } from '../core/compare/read-comparison'
 import { curvesCsv, scoresCsv } from '../core/compare/runs-csv'
+import { advantageOf } from '../core/compare/run-statistics'
 import { SCORE_IDS, scoreOf } from '../core/compare/scores'
 import { fixedNumber, significantNumber } from '../core/formats/number'
 import { firstChoice } from '../core/settings/first-choice'
@@ -356,10 +357,11 @@ function comparedLines({ contestants, differences, best, score, runs }: Compared
       const told = scores[score]
       return `  ${name}: ${told ? `${fixedNumber(told.mean)} ± ${fixedNumber(told.error)}` : 'none'}`
     }),
-    ...differences.map(
-      ({ from, better, runs: of, mean, low, high }) =>
-        `${best} beats ${from} in ${better} of ${of} runs, by ${fixedNumber(Math.abs(mean))} (from ${fixedNumber(low)} to ${fixedNumber(high)}, 95 %).`,
-    ),
+    ...differences.map((difference) => {
+      const { mean, low, high } = advantageOf(difference)
+      const interval = `${fixedNumber(low)} to ${fixedNumber(high)}, 95 %`
+      return `${best} beats ${difference.from} in ${difference.better} of ${difference.runs} runs, by ${fixedNumber(mean)} (${interval}).`
+    }),
     '',
   ].join('\n')
 }

@@ -21,6 +21,8 @@ export interface RunMeasureWords {
   readonly share?: boolean
   /** Whether it only means something in the light of all episodes before: it is not smoothed. */
   readonly standsAlone?: boolean
+  /** Whether it tells what a covered environment hides. */
+  readonly exact?: boolean
 }
 
 /** What can be told of the episodes of a run, each once; besides, every measure of the environment by its name. */
@@ -43,6 +45,7 @@ export const RUN_MEASURES = {
     hint: 'What the greedy policy, or the softmax itself, is worth at that moment, without exploring: computed, not sampled.',
     source: 'point',
     standsAlone: true,
+    exact: true,
   },
   length: {
     title: 'Length of episodes',
@@ -63,6 +66,7 @@ export const RUN_MEASURES = {
     hint: 'How often an arm is pulled that pays most in expectation.',
     source: 'steps',
     share: true,
+    exact: true,
   },
   regret: {
     title: 'Regret',
@@ -70,6 +74,7 @@ export const RUN_MEASURES = {
     hint: 'How much less the pulls so far pay in expectation than pulling the best arm each time.',
     source: 'steps',
     standsAlone: true,
+    exact: true,
   },
   level: {
     title: 'Exploration',

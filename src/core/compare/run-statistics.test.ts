@@ -4,6 +4,7 @@ import { RandomStream } from '../random/generator'
 import { emptyRun } from '../testing/runs'
 import type { LearningRun } from './learning-runs'
 import {
+  advantageOf,
   alongSteps,
   bandOver,
   changeOf,
@@ -138,7 +139,13 @@ describe('scores of which less is better', () => {
       best: 1,
       alike: [2],
     })
-    expect(differenceOf(timed([3, 2, 9]), timed([5, 5, 5]), 'length')).toMatchObject({ better: 2, worse: 1 })
+    const difference = differenceOf(timed([3, 2, 9]), timed([5, 5, 6]), 'length')!
+    expect(difference).toMatchObject({ better: 2, worse: 1 })
+    // Shorter by 2, by 3, longer by 3: by two thirds on average.
+    const { mean, low, high } = advantageOf(difference)
+    expect(mean).toBeCloseTo(2 / 3, 12)
+    expect([low, high]).toEqual([-difference.high, -difference.low])
+    expect(low).toBeLessThan(high)
   })
 })
 

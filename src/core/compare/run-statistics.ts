@@ -157,6 +157,15 @@ export function differenceOf(
   )
 }
 
+/** A difference told as how much better the better one is: larger than 0, and its interval from low to high. */
+export function advantageOf({ mean, low, high }: RunDifference): {
+  readonly mean: number
+  readonly low: number
+  readonly high: number
+} {
+  return mean < 0 ? { mean: -mean, low: -high, high: -low } : { mean, low, high }
+}
+
 /** How much two scores of the same runs differ, such as those of two stretches of a run. */
 export function changeOf(runs: readonly LearningRun[], from: string, to: string): RunDifference | null {
   const [before, after] = [scoreOf(from), scoreOf(to)]

@@ -32,7 +32,7 @@ import {
   sweptMap,
   type Drawn,
 } from './comparison-lines'
-import { shownScore } from './shown-score'
+import { shownMeasure, shownScore } from './shown-told'
 import { TrialTable } from './TrialTable'
 import { UseInLearn } from './UseInLearn'
 
@@ -100,10 +100,11 @@ function CurveChoices({ compiled }: { compiled: Compiled | null }) {
   const { compare } = useParts()
   const covered = useCovered()
   const { contestants, view } = useStore(compare.store, ({ comparison }) => comparison)
-  const { measure, along, smooth, rolling, band, beneath, logarithmic, singles } = view
+  const { along, smooth, rolling, band, beneath, logarithmic, singles } = view
+  const measure = shownMeasure(view.measure, covered)
   const measures = useMemo(() => {
     const offered = compiled ? runMeasuresOf(compiled) : ['return']
-    const told = covered ? offered.filter((id) => !['greedy', 'best', 'regret'].includes(id)) : offered
+    const told = offered.filter((id) => !covered || !runMeasure(id)?.exact)
     return told.includes(measure) ? told : [measure, ...told]
   }, [compiled, covered, measure])
   const words = runMeasure(measure)!
@@ -213,9 +214,10 @@ function levelsOf(drawn: readonly Drawn[]): Level[] {
 function useOpenRun(): (drawn: readonly Drawn[], name: string) => string | null {
   const { learn, study, compare } = useParts()
   return (drawn, name) => {
-    for (const { contestant, name: title, runs } of drawn)
+    for (const { contestant, name: title, runs, stale } of drawn)
       for (const { run } of runs) {
         if (runName(title, run) !== name) continue
+        if (stale) return 'Its settings or its environment were changed since: run it again first.'
         const { follows, environment, knobs, choice } = contestant
         if (follows) return 'It does not learn: there is nothing to go through in Learn.'
         if (environment) return `It learns in another environment, “${environment.name}”: open that one.`
@@ -245,7 +247,8 @@ function Curves() {
   const drawn = useDrawn(document)
   const openRun = useOpenRun()
   const [note, setNote] = useState<string | null>(null)
-  const { measure, along, logarithmic, beneath } = view
+  const { along, logarithmic, beneath } = view
+  const measure = shownMeasure(view.measure, covered)
   const words = runMeasure(measure)!
   const lines = useMemo(() => curveLines(drawn, measure, view), [drawn, measure, view])
   const below = useMemo(

@@ -4,7 +4,7 @@ import { useStore } from 'zustand'
 import { SCORE_IDS, scoreOf } from '../../../core/compare/scores'
 import { LineSelect } from '../../parts/Select'
 import { useCovered, useModel, useParts } from '../../study/study-context'
-import { shownScore } from '../../views/shown-score'
+import { shownScore } from '../../views/shown-told'
 
 /** By what the runs are judged. */
 export function ScoreSelect() {

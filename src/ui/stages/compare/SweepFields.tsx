@@ -13,7 +13,7 @@ import { Section } from '../../parts/Section'
 import { Select } from '../../parts/Select'
 import { useCovered, useParts, useStudy } from '../../study/study-context'
 import { sweptContestants } from '../../views/comparison-lines'
-import { shownScore } from '../../views/shown-score'
+import { shownScore } from '../../views/shown-told'
 import { ScoreSelect } from './ScoreSelect'
 
 /** Which settings are swept, and over which values. */

@@ -3,12 +3,7 @@
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
 import { STRETCH } from '../../../core/compare/learning-runs'
-import {
-  changeOf,
-  differenceOf,
-  meanWithError,
-  type RunDifference,
-} from '../../../core/compare/run-statistics'
+import { advantageOf, changeOf, differenceOf, meanWithError } from '../../../core/compare/run-statistics'
 import { scoreOf, scoresOf } from '../../../core/compare/scores'
 import { fixedNumber, formatCount } from '../../../core/formats/number'
 import { fingerprintText } from '../../../core/model/fingerprint'
@@ -16,7 +11,7 @@ import { Button } from '../../parts/Button'
 import { Section } from '../../parts/Section'
 import { useCovered, useParts } from '../../study/study-context'
 import type { Drawn } from '../../views/comparison-lines'
-import { shownScore } from '../../views/shown-score'
+import { shownScore } from '../../views/shown-told'
 import { ScoreSelect } from './ScoreSelect'
 
 /** Runs that can be asked for at the most. */
@@ -100,7 +95,8 @@ function Verdict({ best, other, score }: { best: Drawn; other: Drawn; score: str
   const { compare } = useParts()
   const difference = useMemo(() => differenceOf(best.runs, other.runs, score), [best, other, score])
   if (!difference) return null
-  const { runs, better, worse, mean, low, high, needed } = difference
+  const { runs, better, worse, needed } = difference
+  const { mean, low, high } = advantageOf(difference)
   if (better + worse === 0)
     return (
       <p className="text-[13px] leading-[18px]" data-testid="verdict">
@@ -110,13 +106,13 @@ function Verdict({ best, other, score }: { best: Drawn; other: Drawn; score: str
   return (
     <p className="text-[13px] leading-[18px]" data-testid="verdict">
       <b>{best.name}</b> beats <b>{other.name}</b> in {formatCount(better)} of {formatCount(runs)} runs, by{' '}
-      {sizes(difference, mean)} on average ({sizes(difference, low)} to {sizes(difference, high)}, 95 %).{' '}
-      {low <= 0 && high >= 0
+      {fixedNumber(mean)} on average ({fixedNumber(low)} to {fixedNumber(high)}, 95 %).{' '}
+      {low <= 0
         ? `These runs cannot tell them apart${Number.isFinite(needed) ? `; about ${formatCount(needed)} would, if this difference is real` : ''}.`
         : worse > 0
           ? `With one run you would have been wrong 1 time in ${formatCount(runs / worse)}.`
           : 'In no run was it the other way round.'}
-      {low <= 0 && high >= 0 && needed > runs && needed <= MOST_RUNS && (
+      {low <= 0 && needed > runs && needed <= MOST_RUNS && (
         <>
           {' '}
           <Button
@@ -130,11 +126,6 @@ function Verdict({ best, other, score }: { best: Drawn; other: Drawn; score: str
       )}
     </p>
   )
-}
-
-/** Of a score of which less is better, less is told as more. */
-function sizes({ mean }: RunDifference, value: number): string {
-  return fixedNumber(mean < 0 ? -value : value)
 }
 
 /** What a contestant gained from the first episodes to the next, run by run. */
