@@ -1,13 +1,19 @@
 import { fileURLToPath } from 'node:url'
 import { askOf, wantedContestants } from '../core/compare/asked-runs'
 import { newComparison, type Comparison } from '../core/compare/comparison'
-import { contestantNames, type Contestant } from '../core/compare/contestant'
+import { contestantNames, documentFor, type Contestant } from '../core/compare/contestant'
 import type { LearningRun, RunAsk } from '../core/compare/learning-runs'
-import { chunksOf, contestantProblem, plannedTasks, runKey, type PlannedTask } from '../core/compare/run-plan'
+import {
+  chunksOf,
+  chunkSize,
+  contestantProblem,
+  plannedTasks,
+  runKey,
+  type PlannedTask,
+} from '../core/compare/run-plan'
 import { bestOf, bootstrapMean, differenceOf, meanWithError } from '../core/compare/run-statistics'
 import { SCORE_IDS, scoreOf, scoresOf } from '../core/compare/scores'
 import { sweepOf, variedByFlag, variedTitle, type Sweep } from '../core/compare/sweep'
-import { documentFor } from '../core/compare/contestant'
 import type { NamedRuns } from '../core/compare/runs-csv'
 import type { EnvironmentDocument } from '../core/kinds/kinds'
 import { fingerprintText } from '../core/model/fingerprint'
@@ -25,9 +31,6 @@ export function runPool(cores?: number): ChunkRunner {
 /** Told after every chunk: runs that are done, of how many. */
 export type RunsDone = (done: number, of: number) => void
 
-/** Episodes of a chunk, about: enough for its way to a thread not to matter. */
-const CHUNK_EPISODES = 20_000
-
 /** Plays all runs of some tasks. @returns them by key, in the order of their numbers */
 async function playTasks(
   planned: readonly PlannedTask[],
@@ -35,11 +38,7 @@ async function playTasks(
   runner: ChunkRunner,
   tell: RunsDone,
 ): Promise<ReadonlyMap<string, readonly LearningRun[]>> {
-  const episodes = Math.max(1, ...planned.map(({ task }) => task.choice.episodes))
-  const size = Math.max(
-    1,
-    Math.min(Math.ceil(CHUNK_EPISODES / episodes), Math.ceil((planned.length * runs) / (4 * runner.slots))),
-  )
+  const size = chunkSize(planned, runs, 4 * runner.slots)
   const chunks = chunksOf(planned.length, runs, size)
   const found = new Map(planned.map(({ key }) => [key, [] as LearningRun[]]))
   let next = 0
@@ -89,7 +88,7 @@ export async function compare(
 ) {
   const { view, runs, contestants } = comparison
   const started = performance.now()
-  const ask = { ...askOf(comparison), trials: Math.max(askOf(comparison).trials, 0) }
+  const ask = askOf(comparison)
   const all = contestantNames(contestants)
   const shown = wantedContestants({ ...comparison, view: { ...view, picture: 'curves' } }, document)
   if (!shown.length)

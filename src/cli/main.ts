@@ -22,13 +22,13 @@ import { PROGRAM } from '../core/program'
 import Joi from 'joi'
 import { parseComparison } from '../core/compare/read-comparison'
 import { curvesCsv, scoresCsv } from '../core/compare/runs-csv'
-import { advantageOf } from '../core/compare/run-statistics'
-import { SCORE_IDS, scoreOf } from '../core/compare/scores'
-import { fixedNumber, significantNumber } from '../core/formats/number'
+import { SCORE_IDS } from '../core/compare/scores'
 import { firstChoice } from '../core/settings/first-choice'
 import { withMethod } from '../core/settings/with-method'
 import type { ChunkRunner } from '../hosts/node/run-pool'
-import { compare, runPool, sweep, type RunsDone } from './comparing'
+import { compare, runPool, sweep } from './comparing'
+import { comparedLines, progressBar, sweptLines } from './comparing-words'
+import type { Terminal } from './terminal'
 import {
   inFile,
   openEnvironment,
@@ -38,16 +38,6 @@ import {
   readTextFile,
   writeTextFile,
 } from './files'
-
-/** Where the command line writes; tests pass their own. */
-export interface Terminal {
-  out(text: string): void
-  err(text: string): void
-  /** Whether a person looks at `err` while it is written: then it has a progress bar. */
-  readonly isWatched?: boolean
-  /** What plays many runs; threads on all cores unless said otherwise. */
-  runner?(): ChunkRunner
-}
 
 /**
  * Runs one command line. @returns the exit code: 0 done, 1 a clear error on `err`, 2 wrong usage
@@ -325,67 +315,6 @@ async function withPool<T>(runner: ChunkRunner, work: (runner: ChunkRunner) => P
     await runner.close()
   }
 }
-
-/** Milliseconds between two drawings of the progress bar. */
-const DRAWING = 200
-const BAR = 30
-
-/** A bar with the time that is left, on `err`, where a person looks at it. */
-function progressBar({ err, isWatched }: Terminal): RunsDone {
-  if (!isWatched) return () => {}
-  const started = performance.now()
-  let drawn = started
-  return (done, of) => {
-    const now = performance.now()
-    if (done < of && now < drawn + DRAWING) return
-    drawn = now
-    const filled = Math.floor((BAR * done) / of)
-    const left = Math.ceil((((now - started) / done) * (of - done)) / 1000)
-    err(
-      done === of
-        ? `\r${' '.repeat(BAR + 50)}\r`
-        : `\r[${'#'.repeat(filled)}${' '.repeat(BAR - filled)}] ${done} of ${of} runs, about ${left} s left  `,
-    )
-  }
-}
-
-/** A comparison as lines for people. */
-function comparedLines({ contestants, differences, best, score, runs }: Compared): string {
-  return [
-    `${runs} runs each, by the ${scoreOf(score).title}:`,
-    ...contestants.map(({ name, scores }) => {
-      const told = scores[score]
-      return `  ${name}: ${told ? `${fixedNumber(told.mean)} ± ${fixedNumber(told.error)}` : 'none'}`
-    }),
-    ...differences.map((difference) => {
-      const { mean, low, high } = advantageOf(difference)
-      const interval = `${fixedNumber(low)} to ${fixedNumber(high)}, 95 %`
-      return `${best} beats ${difference.from} in ${difference.better} of ${difference.runs} runs, by ${fixedNumber(mean)} (${interval}).`
-    }),
-    '',
-  ].join('\n')
-}
-type Compared = Awaited<ReturnType<typeof compare>>['result']
-
-/** A sweep as lines for people. */
-function sweptLines({ cells, best, notToldFromBest, score, runs }: Swept): string {
-  const words = (values: Readonly<Record<string, number>>) =>
-    Object.entries(values)
-      .map(([name, value]) => `${name} ${significantNumber(value)}`)
-      .join(', ')
-  return [
-    `${runs} runs of each, by the ${scoreOf(score).title}:`,
-    ...cells.map(({ values, mean, low, high }) =>
-      mean === null
-        ? `  ${words(values)}: none`
-        : `  ${words(values)}: ${fixedNumber(mean)}${low === null || high === null ? '' : ` (${fixedNumber(low)} to ${fixedNumber(high)})`}`,
-    ),
-    ...(best ? [`The best is ${words(best)}.`] : []),
-    ...(notToldFromBest.length ? [`Not told from it: ${notToldFromBest.map(words).join('; ')}.`] : []),
-    '',
-  ].join('\n')
-}
-type Swept = Awaited<ReturnType<typeof sweep>>['result']
 
 /** The findings of a file; one that does not compile has what is wrong with it as its findings. */
 function checkFile(open: () => Parameters<typeof check>[0]) {

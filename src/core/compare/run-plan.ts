@@ -111,6 +111,15 @@ export function plannedTasks(
   return [...planned.values()]
 }
 
+/** Episodes that a chunk should have about: less costs more in messages, more costs more when a machine dies. */
+const CHUNK_EPISODES = 20_000
+
+/** Runs of a chunk. @param parts  chunks that there should be at the least, so that all cores have some */
+export function chunkSize(tasks: readonly PlannedTask[], runs: number, parts: number): number {
+  const episodes = Math.max(1, ...tasks.map(({ task }) => task.choice.episodes))
+  return Math.max(1, Math.min(Math.ceil(CHUNK_EPISODES / episodes), Math.ceil((tasks.length * runs) / parts)))
+}
+
 /**
  * The work of some tasks in chunks. All contestants come on at the same time, so that what is drawn meanwhile can be
  * compared from the beginning.

@@ -2,7 +2,13 @@ import { randomUUID } from 'node:crypto'
 import { askOf, wantedContestants } from '../../core/compare/asked-runs'
 import type { Comparison } from '../../core/compare/comparison'
 import { checkComparison } from '../../core/compare/read-comparison'
-import { chunksOf, plannedTasks, type PlannedTask, type RunChunk } from '../../core/compare/run-plan'
+import {
+  chunksOf,
+  chunkSize,
+  plannedTasks,
+  type PlannedTask,
+  type RunChunk,
+} from '../../core/compare/run-plan'
 import { encodeRuns } from '../../core/compare/runs-text'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { ProblemError, refuse } from '../../core/problem'
@@ -23,10 +29,10 @@ import {
   type JobRow,
 } from '../repositories/jobs'
 
-/** Episodes that a chunk should have about: less costs more in messages, more costs more when a machine dies. */
-const CHUNK_EPISODES = 20_000
 /** Chunks of a job, about, at the most: handing one out costs the server some milliseconds. */
 const MOST_CHUNKS = 2000
+/** And at the least, where there are as many runs. */
+const PARTS = 16
 /** How often a chunk is tried, where the program itself fails and not the environment. */
 const ATTEMPTS = 3
 /** Runs of a job at the most: what it keeps grows with them. */
@@ -293,15 +299,8 @@ function workOf(
       `These are ${tasks.length * runs} runs together.`,
       `Ask for ${MOST_RUNS} at the most, in several jobs if need be.`,
     )
-  const episodes = Math.max(1, ...tasks.map(({ task }) => task.choice.episodes))
-  // Enough chunks for several cores, however few runs there are.
   const size =
-    given ??
-    Math.max(
-      1,
-      Math.ceil((tasks.length * runs) / MOST_CHUNKS),
-      Math.min(Math.ceil(CHUNK_EPISODES / episodes), Math.ceil((tasks.length * runs) / 16)),
-    )
+    given ?? Math.max(Math.ceil((tasks.length * runs) / MOST_CHUNKS), chunkSize(tasks, runs, PARTS))
   return { tasks, chunks: chunksOf(tasks.length, runs, size), size }
 }
 
