@@ -1,5 +1,6 @@
 import { advantageOf } from '../core/compare/run-statistics'
 import { scoreOf } from '../core/compare/scores'
+import type { SweepValue } from '../core/compare/sweep'
 import { fixedNumber, significantNumber } from '../core/formats/number'
 import type { compare, RunsDone, sweep } from './comparing'
 import type { Terminal } from './terminal'
@@ -47,9 +48,9 @@ type Compared = Awaited<ReturnType<typeof compare>>['result']
 
 /** A sweep as lines for people. */
 export function sweptLines({ cells, best, notToldFromBest, score, runs }: Swept): string {
-  const words = (values: Readonly<Record<string, number>>) =>
+  const words = (values: Readonly<Record<string, SweepValue>>) =>
     Object.entries(values)
-      .map(([name, value]) => `${name} ${significantNumber(value)}`)
+      .map(([name, value]) => `${name} ${typeof value === 'string' ? value : significantNumber(value)}`)
       .join(', ')
   return [
     `${runs} runs of each, by the ${scoreOf(score).title}:`,

@@ -13,7 +13,15 @@ import {
 } from '../core/compare/run-plan'
 import { bestOf, bootstrapMean, differenceOf, meanWithError } from '../core/compare/run-statistics'
 import { SCORE_IDS, scoreOf, scoresOf } from '../core/compare/scores'
-import { sweepOf, variedByFlag, variedTitle, type Sweep } from '../core/compare/sweep'
+import {
+  checkAxis,
+  sweepOf,
+  variedByFlag,
+  variedTitle,
+  type Sweep,
+  type SweepAxis,
+  type SweepValue,
+} from '../core/compare/sweep'
 import type { NamedRuns } from '../core/compare/runs-csv'
 import type { EnvironmentDocument } from '../core/kinds/kinds'
 import { fingerprintText } from '../core/model/fingerprint'
@@ -155,11 +163,12 @@ export async function sweep(
   tell: RunsDone,
 ) {
   const started = performance.now()
-  const axes = vary.map(readAxis)
+  const axes = vary.map((text) => readAxis(text, document))
   if (axes.length > 2)
     usage('--vary', `There are ${axes.length} of them.`, 'One or two settings can be varied at once.')
   const ask: RunAsk = askOf({ view: { ...newComparison('').view, picture: 'sweep', score: id }, trials })
   const contestant: Contestant = { id: 0, knobs: {}, choice }
+  for (const axis of axes) checkAxis(axis, [contestant], document)
   const cells = sweepOf(contestant, { axes } as unknown as Sweep, document)
   if (cells.length === 0)
     refuse(
@@ -174,12 +183,12 @@ export async function sweep(
   )
   const found = await playTasks(planned, runs, runner, tell)
   const score = scoreOf(id)
-  const groups = cells.map((cell): NamedRuns & { readonly values: readonly number[] } => ({
+  const groups = cells.map((cell): NamedRuns & { readonly values: readonly SweepValue[] } => ({
     name: 'agent',
     values: cell.values,
     runs: found.get(keyOf(cell.contestant, document))!,
   }))
-  const named = (values: readonly number[]) =>
+  const named = (values: readonly SweepValue[]) =>
     Object.fromEntries(axes.map(({ varied }, i) => [variedTitle(varied), values[i]]))
   const best = bestOf(
     groups.map((group) => group.runs),
@@ -216,15 +225,15 @@ function keyOf(contestant: Contestant, document: EnvironmentDocument): string {
   return runKey(documentFor(document, contestant), contestant)
 }
 
-function readAxis(text: string): { readonly varied: string; readonly values: string } {
+function readAxis(text: string, document: EnvironmentDocument): SweepAxis {
   const at = text.indexOf('=')
   if (at <= 0 || at === text.length - 1)
     usage(
       '--vary',
       `It is "${text}".`,
-      'Write --vary learning-rate=0.05..1/8, or the name of a knob and its values.',
+      'Write --vary learning-rate=0.05..1/8, or the name of a knob or an option and its values.',
     )
-  return { varied: variedByFlag(text.slice(0, at).trim()), values: text.slice(at + 1) }
+  return { varied: variedByFlag(text.slice(0, at).trim(), document), values: text.slice(at + 1) }
 }
 
 function usage(place: string, cause: string, remedy: string): never {

@@ -78,6 +78,7 @@ const comparisonSchema = Joi.object({
         id: Joi.number().integer().min(0).max(1e6),
         environment: Joi.object(),
         knobs: Joi.object().pattern(text(40), Joi.number()).default({}),
+        options: Joi.object().pattern(text(80), text(200)),
         follows: followedSchema,
         choice: choiceSchema.default({}),
       }),
@@ -94,6 +95,7 @@ interface Said extends Omit<Comparison, 'contestants' | 'view' | 'environment'> 
     readonly id?: number
     readonly environment?: unknown
     readonly knobs: Contestant['knobs']
+    readonly options?: Contestant['options']
     readonly follows?: Followed
     readonly choice: Partial<LearnChoice>
   }[]
@@ -140,6 +142,7 @@ export function checkComparison(value: unknown, otherwise?: EnvironmentDocument)
       knobs: each.knobs,
       choice: choiceIn(acts, each.choice),
       ...(own ? { environment: own } : {}),
+      ...(each.options ? { options: each.options } : {}),
       ...(follows ? { follows } : {}),
     }
   })

@@ -2,13 +2,14 @@ import { writeCsv } from '../formats/csv'
 import { fingerprintText } from '../model/fingerprint'
 import { lastEpisodes, type LearningRun } from './learning-runs'
 import { SCORE_IDS, scoreOf } from './scores'
+import type { SweepValue } from './sweep'
 
 /** A contestant with its runs, for files. */
 export interface NamedRuns {
   readonly name: string
   readonly runs: readonly LearningRun[]
   /** [axes of the sweep] where it stands in a sweep */
-  readonly values?: readonly number[]
+  readonly values?: readonly SweepValue[]
 }
 
 const number = (value: number) => (Number.isFinite(value) ? value : '')

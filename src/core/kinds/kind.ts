@@ -1,4 +1,5 @@
 import type { Head } from '../environment/head'
+import type { DocumentOption } from '../environment/document-option'
 import type { DocumentNumber, Knob } from '../environment/head-knobs'
 import type { Change, ChangeLine, FieldRule } from '../environment/tree'
 import type { ExportForm } from '../formats/export-form'
@@ -134,6 +135,8 @@ export interface EnvironmentKind<
   numbers(document: D): DocumentNumber<D>[]
   /** The knobs it has. @param compiled  the model, where it is there */
   knobs(document: D, compiled: C | null): Knob<D>[]
+  /** In what its documents differ that is no number. */
+  options(document: D): DocumentOption<D>[]
   /** How each field of its part is called and compared. */
   readonly fields: Readonly<Record<keyof Part & string, FieldRule>>
   /** Names of what comparing adds besides its fields. */

@@ -32,6 +32,8 @@ interface Axes {
   readonly x: { readonly name: string; readonly min: number; readonly max: number }
   /** Whether it goes by equal factors: of ten, or of two. */
   readonly along: 'even' | 'tens' | 'doublings'
+  /** What the places 0, 1, … along stand for, where they are no numbers. */
+  readonly words?: readonly string[]
   /** Whether the points stand for single values, which are marked; fractions are written as such. */
   readonly marks?: boolean
   readonly y: string
@@ -55,7 +57,7 @@ const PIECES = { solid: '—', dashed: '--', dotted: '···' }
 
 /** Lines with bands, each with its name at its end. */
 export function bandChart(lines: readonly BandLine[], axes: Axes): (inks: Inks) => EChartsCoreOption {
-  const { x, along, share, bands, beneath = null } = axes
+  const { x, along, share, bands, words, beneath = null } = axes
   const ends = share ? { min: 0, max: 1 } : endsOf(lines, axes.levels ?? [])
   const levels = (axes.levels ?? []).filter(
     ({ value, optional }) => !optional || (value >= (ends.min ?? value) && value <= (ends.max ?? value)),
@@ -77,13 +79,14 @@ export function bandChart(lines: readonly BandLine[], axes: Axes): (inks: Inks) 
         ? {}
         : {
             ...(along === 'even' ? {} : { type: 'log', logBase: along === 'doublings' ? 2 : 10 }),
-            interval: undefined,
+            ...(words ? { interval: 1 } : { interval: undefined }),
             minInterval: undefined,
             axisLabel: {
               color: inks('ink-soft'),
               fontSize: 12,
               hideOverlap: true,
-              formatter: (value: number) => (marks ? fraction(value) : formatCount(value)),
+              formatter: (value: number) =>
+                words ? (words[value] ?? '') : marks ? fraction(value) : formatCount(value),
             },
           }),
     }

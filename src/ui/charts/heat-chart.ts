@@ -20,6 +20,15 @@ interface CustomApi {
   size(span: readonly number[]): [number, number]
 }
 
+interface HeatAxes {
+  readonly x: string
+  readonly y: string
+  /** Whether less of the score is better. */
+  readonly smaller: boolean
+  /** [x, y] What the places 0, 1, … stand for, where they are no numbers. */
+  readonly words?: readonly (readonly string[] | null)[]
+}
+
 /** How a cell is called when it is clicked: `x y`. */
 export function heatCellName({ x, y }: Pick<HeatCell, 'x' | 'y'>): string {
   return `${x} ${y}`
@@ -31,10 +40,12 @@ export function heatCellName({ x, y }: Pick<HeatCell, 'x' | 'y'>): string {
  */
 export function heatChart(
   cells: readonly HeatCell[],
-  { x, y, smaller }: { readonly x: string; readonly y: string; readonly smaller: boolean },
+  { x, y, smaller, words = [] }: HeatAxes,
 ): (inks: Inks) => EChartsCoreOption {
   const along = sorted(cells.map((cell) => cell.x))
   const up = sorted(cells.map((cell) => cell.y))
+  const [wordsAlong, wordsUp] = words
+  const said = (value: number, of: readonly string[] | null | undefined) => of?.[value] ?? fraction(value)
   const means = cells.map(({ mean }) => mean)
   const [least, most] = [Math.min(...means), Math.max(...means)]
   /** 0 for the worst, 1 for the best. */
@@ -45,9 +56,9 @@ export function heatChart(
   const crowded = along.length > 12 || up.length > 14
   return (inks) => {
     const base = houseAxes(inks, { name: '', min: 0, max: 1 }, { type: 'value' })
-    const axis = (values: readonly number[], name: string, gap: number) => ({
+    const axis = (values: readonly string[], name: string, gap: number) => ({
       type: 'category',
-      data: values.map(fraction),
+      data: values,
       name,
       nameLocation: 'middle',
       nameGap: gap,
@@ -58,19 +69,27 @@ export function heatChart(
     })
     return {
       ...base,
-      grid: { left: 76, right: 24, top: 24, bottom: 52 },
-      xAxis: axis(along, x, 30),
-      yAxis: axis(up, y, 54),
+      grid: { left: wordsUp ? 146 : 76, right: 24, top: 24, bottom: 52 },
+      xAxis: axis(
+        along.map((value) => said(value, wordsAlong)),
+        x,
+        30,
+      ),
+      yAxis: axis(
+        up.map((value) => said(value, wordsUp)),
+        y,
+        wordsUp ? 124 : 54,
+      ),
       tooltip: {
         ...(base.tooltip as object),
         trigger: 'item',
         formatter: ({ dataIndex }: { dataIndex: number }) => {
           const { x: at, y: and, mean, error, mark } = cells[dataIndex]
-          const said = mark === 'best' ? 'the best' : mark === 'alike' ? 'not told from the best' : ''
+          const told = mark === 'best' ? 'the best' : mark === 'alike' ? 'not told from the best' : ''
           return [
-            `${x} ${fraction(at)}, ${y} ${fraction(and)}`,
+            `${x} ${said(at, wordsAlong)}, ${y} ${said(and, wordsUp)}`,
             `${formatNumber(mean, 3)} ± ${formatNumber(error, 3)}`,
-            said,
+            told,
           ]
             .filter(Boolean)
             .join('<br>')

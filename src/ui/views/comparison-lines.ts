@@ -11,12 +11,19 @@ import {
   rollingSum,
 } from '../../core/compare/run-statistics'
 import { scoreOf, scoresOf } from '../../core/compare/scores'
-import { sweepOf, type SweepCell } from '../../core/compare/sweep'
+import {
+  axisValues,
+  isOption,
+  sweepOf,
+  type SweepAxis,
+  type SweepCell,
+  type SweepValue,
+} from '../../core/compare/sweep'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { ProblemError } from '../../core/problem'
 import { runsOf } from '../../session/compare/compare-runs'
 import type { CompareState } from '../../session/compare/compare-state'
-import type { BandLine } from '../charts/band-chart'
+import { fraction, type BandLine } from '../charts/band-chart'
 import type { Box } from '../charts/box-chart'
 import type { HeatCell } from '../charts/heat-chart'
 
@@ -103,6 +110,8 @@ export function scoreBoxes(drawn: readonly Drawn[], score: string): Box[] {
 
 /** A cell of a sweep with the runs it has. */
 export interface SweptCell extends SweepCell {
+  /** [axes] where it is drawn: at its number, or the place of its word among the words */
+  readonly at: readonly number[]
   readonly runs: readonly LearningRun[]
 }
 
@@ -118,10 +127,14 @@ export function sweptContestants(state: CompareState, document: EnvironmentDocum
   const { contestants, hidden, view, runs: wanted } = state.comparison
   const names = contestantNames(contestants)
   try {
+    const words = view.sweep.axes.map(wordsOf)
     return contestants.flatMap((contestant, i) => {
       if (hidden.includes(contestant.id)) return []
       const cells = sweepOf(contestant, view.sweep, document).map((cell) => ({
         ...cell,
+        at: cell.values.map((value, axis) =>
+          typeof value === 'number' ? value : (words[axis]?.indexOf(value) ?? 0),
+        ),
         // What a cell had before it was changed belongs to other values.
         runs: runsOf({ results: state.results, before: {} }, document, cell.contestant).runs.filter(
           ({ run }) => run < wanted,
@@ -135,10 +148,20 @@ export function sweptContestants(state: CompareState, document: EnvironmentDocum
   }
 }
 
+/** What stands along an axis, where it is words. @throws ProblemError for values that cannot be read */
+export function wordsOf(axis: SweepAxis): readonly string[] | null {
+  return isOption(axis.varied) ? axisValues(axis).map(String) : null
+}
+
+/** A value of a sweep, as it is told. */
+export function sweepValueText(value: SweepValue): string {
+  return typeof value === 'string' ? value : fraction(value)
+}
+
 /** The score of each contestant over the one setting that is swept. */
 export function sweptLines(swept: readonly Swept[], score: string): BandLine[] {
   return swept.flatMap(({ contestant, name, cells }): BandLine[] => {
-    const points = cells.flatMap(({ values: [value], runs }) => {
+    const points = cells.flatMap(({ at: [value], runs }) => {
       const known = scoresOf(runs, scoreOf(score))
       return known.length ? [{ value, ...meanWithError(known) }] : []
     })
@@ -175,9 +198,9 @@ export function nearestCell(
     const line = lines.find(({ look }) => look === contestant.id)
     if (!line) continue
     for (const cell of cells) {
-      const at = Array.from(line.x).indexOf(cell.values[0])
+      const at = Array.from(line.x).indexOf(cell.at[0])
       if (at < 0) continue
-      const across = Math.abs(place(cell.values[0]) - place(x))
+      const across = Math.abs(place(cell.at[0]) - place(x))
       const up = Math.abs(line.middle[at] - y)
       if (!best || across < best.across - 1e-12 || (across < best.across + 1e-12 && up < best.up))
         best = { cell, across, up }
@@ -192,13 +215,13 @@ export function sweptMap({ cells }: Swept, score: string): HeatCell[] {
     cells.map(({ runs }) => runs),
     score,
   )
-  return cells.flatMap(({ values, runs }, i) => {
+  return cells.flatMap(({ at, runs }, i) => {
     const known = scoresOf(runs, scoreOf(score))
     if (!known.length) return []
     return [
       {
-        x: values[0],
-        y: values[1],
+        x: at[0],
+        y: at[1],
         ...meanWithError(known),
         mark: found?.best === i ? ('best' as const) : found?.alike.includes(i) ? ('alike' as const) : null,
       },

@@ -37,6 +37,7 @@ export const banditKind = {
   },
   numbers: banditNumbers,
   knobs: (document) => headKnobs(document, () => banditNumbers(document)),
+  options: () => [],
   fields: {
     arms: { word: 'Arm', compare: { by: 'name' } },
     contexts: { word: 'Context', compare: { by: 'name' } },

@@ -9,6 +9,7 @@ import { GRID_EXPORTS } from './exports'
 import { writeGridMap } from './grid-text'
 import { numbersText } from './numbers-text'
 import { gridNumbers } from './numbers'
+import { gridOptions } from './options'
 import { gridPlaces, gridSpace } from './places'
 
 export type GridEnvironment = DocumentOf<'grid', Grid>
@@ -41,6 +42,7 @@ export const gridKind = {
   isCovered: () => false,
   numbers: gridNumbers,
   knobs: (document) => headKnobs(document, () => gridNumbers(document)),
+  options: gridOptions,
   fields: {
     floor: { word: 'Cell', compare: FLOOR },
     grounds: { word: 'Ground', compare: { by: 'symbol' } },

@@ -35,3 +35,23 @@ export function penaltyOf(text: string): number | undefined {
   const last = known?.tokens.at(-1)
   return last?.kind === 'number' ? last.value : undefined
 }
+
+/** What becomes of impossible actions, as the text says it: `forbidden`, `clamped` or `penalised by 5`. */
+export function treatmentText(text: string): string {
+  const known = lex(text).statements.find(({ tokens }) => tokens[0].text === 'impossible')
+  const [, , , first] = known?.tokens ?? []
+  return known && first ? text.slice(first.from, known.to).replace(/\s+/g, ' ').trim() : 'forbidden'
+}
+
+/** Whether the text says what an agent sees. */
+export function observes(text: string): boolean {
+  return lex(text).statements.some(({ tokens }) => tokens[0].text === 'observe')
+}
+
+/** The text without what it says of what an agent sees: then that is the whole state. */
+export function withoutObserve(text: string): string {
+  return lex(text)
+    .statements.filter(({ tokens }) => tokens[0].text === 'observe')
+    .reverse()
+    .reduce((changed, { from, to }) => changed.slice(0, from) + changed.slice(to), text)
+}

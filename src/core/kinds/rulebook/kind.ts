@@ -11,6 +11,7 @@ import {
 } from '../kind'
 import type { RulebookDocument } from './document'
 import { withKnobs } from './edit'
+import { rulebookOptions } from './options'
 import { RulebookCompiler } from './enumerate'
 import type { RulebookFacts } from './facts'
 import type { Knob as RuleKnob } from './program'
@@ -43,6 +44,7 @@ export const rulebookKind = {
   numbers: () => [],
   knobs: (document, compiled) =>
     (compiled?.facts.knobs ?? knobsOfText(document.rulebook)).map((knob) => panelKnob(document, knob)),
+  options: rulebookOptions,
   fields: {
     text: { word: 'Text of the rulebook' },
     knobs: { word: 'Knob' },

@@ -23,6 +23,7 @@ export const tableKind = {
   isCovered: () => false,
   numbers: tableNumbers,
   knobs: (document) => headKnobs(document, () => tableNumbers(document)),
+  options: () => [],
   fields: {
     transitions: { word: 'Transition', compare: transitionSplit() },
     starts: { word: 'Start', compare: { by: 'state' } },

@@ -3,6 +3,7 @@
 import { useEffect, useState } from 'react'
 import type { Contestant } from '../../../core/compare/contestant'
 import { knobsOf } from '../../../core/environment/knobs'
+import { optionsOf } from '../../../core/environment/options'
 import { EXPLORATIONS } from '../../../core/learn/explore/explorations'
 import {
   LEARN_METHOD_IDS,
@@ -94,6 +95,25 @@ export function ContestantFields({ contestant, name }: { contestant: Contestant;
           }}
         />
       ))}
+      {optionsOf(environment ?? document).map((option) => (
+        <Select
+          key={option.name}
+          label={option.name.replace(/^./, (first) => first.toUpperCase())}
+          value={contestant.options?.[option.name] ?? option.value}
+          options={Object.fromEntries(
+            [...new Set([...option.values, contestant.options?.[option.name] ?? option.value])].map(
+              (value) => [value, value === option.value ? `${value} (as it is)` : value],
+            ),
+          )}
+          hint="For this contestant only."
+          onChange={(value) => {
+            const { [option.name]: _, ...others } = contestant.options ?? {}
+            compare.change(id, {
+              options: value === option.value ? others : { ...others, [option.name]: value },
+            })
+          }}
+        />
+      ))}
     </div>
   )
 }
@@ -121,9 +141,9 @@ function EnvironmentField({ contestant }: { contestant: Contestant }) {
   const take = (value: string) =>
     attempt(async () => {
       if (value === COPY) return
-      if (value === HERE) return compare.change(id, { environment: undefined, knobs: {} })
+      if (value === HERE) return compare.change(id, { environment: undefined, knobs: {}, options: {} })
       const { document } = await readEnvironment(value)
-      compare.change(id, { environment: document, knobs: {} })
+      compare.change(id, { environment: document, knobs: {}, options: {} })
     })
   return (
     <div className="col-span-2">

@@ -4,15 +4,22 @@ import { useMemo } from 'react'
 import { useStore } from 'zustand'
 import { bestOf, meanWithError } from '../../../core/compare/run-statistics'
 import { scoreOf, scoresOf } from '../../../core/compare/scores'
-import { variedIds, variedTitle, type Sweep, type SweepAxis } from '../../../core/compare/sweep'
-import { readValues, VALUES_HINT } from '../../../core/compare/value-range'
+import {
+  checkAxis,
+  firstValues,
+  isOption,
+  variedIds,
+  variedTitle,
+  type Sweep,
+  type SweepAxis,
+} from '../../../core/compare/sweep'
+import { VALUES_HINT } from '../../../core/compare/value-range'
 import { fixedNumber, formatCount } from '../../../core/formats/number'
 import { ProblemError } from '../../../core/problem'
-import { fraction } from '../../charts/band-chart'
 import { Section } from '../../parts/Section'
 import { Select } from '../../parts/Select'
 import { useCovered, useParts, useStudy } from '../../study/study-context'
-import { sweptContestants } from '../../views/comparison-lines'
+import { sweepValueText, sweptContestants } from '../../views/comparison-lines'
 import { shownScore } from '../../views/shown-told'
 import { ScoreSelect } from './ScoreSelect'
 
@@ -23,6 +30,8 @@ export function SweepFields() {
   const { contestants, view } = useStore(compare.store, ({ comparison }) => comparison)
   const { axes } = view.sweep
   const ids = variedIds(contestants, document)
+  const firstOf = (id: string) => firstValues(id, contestants, document)
+  const problemOf = (axis: SweepAxis) => inWords(() => checkAxis(axis, contestants, document))
   const put = (sweep: Sweep) => compare.look({ sweep })
   const [first, second] = axes
   return (
@@ -31,12 +40,16 @@ export function SweepFields() {
         label="Setting"
         axis={first}
         ids={ids}
+        firstOf={firstOf}
+        problem={problemOf(first)}
         onChange={(axis) => put({ axes: second ? [axis, second] : [axis] })}
       />
       <AxisFields
         label="And (a map)"
         axis={second ?? null}
         ids={ids.filter((id) => id !== first.varied)}
+        firstOf={firstOf}
+        problem={second ? problemOf(second) : null}
         onChange={(axis) => put({ axes: [first, axis] })}
         onNone={() => put({ axes: [first] })}
       />
@@ -48,17 +61,25 @@ function AxisFields({
   label,
   axis,
   ids,
+  firstOf,
+  problem,
   onChange,
   onNone,
 }: {
   label: string
   axis: SweepAxis | null
   ids: readonly string[]
+  /** The values that something is tried at first. */
+  firstOf(id: string): string
+  /** What is wrong with the values. */
+  problem: string | null
   onChange(axis: SweepAxis): void
   /** Where there may be none. */
   onNone?(): void
 }) {
-  const problem = axis ? problemOf(axis) : null
+  // Numbers that were asked for are asked for of another setting too; words belong to their own.
+  const valuesAfter = (before: SweepAxis | null, varied: string) =>
+    before && !isOption(before.varied) && !isOption(varied) ? before.values : firstOf(varied)
   const offered = axis && !ids.includes(axis.varied) ? [axis.varied, ...ids] : ids
   return (
     <div className="grid grid-cols-2 items-end gap-x-3">
@@ -70,12 +91,13 @@ function AxisFields({
           ...Object.fromEntries(offered.map((id) => [id, variedTitle(id)])),
         }}
         hint="Tried at every value for every contestant that has it; constant throughout a run."
-        onChange={(varied) =>
-          varied ? onChange({ varied, values: axis?.values ?? '0.1..0.9/5' }) : onNone?.()
-        }
+        onChange={(varied) => (varied ? onChange({ varied, values: valuesAfter(axis, varied) }) : onNone?.())}
       />
       {axis && (
-        <label className="block min-w-0 text-[13px] text-ink-soft" title={VALUES_HINT}>
+        <label
+          className="block min-w-0 text-[13px] text-ink-soft"
+          title={isOption(axis.varied) ? 'Its values, with commas between.' : VALUES_HINT}
+        >
           Values
           <input
             className={`w-full rounded-sm border bg-sheet px-2 py-1 leading-5 text-ink ${problem ? 'border-alert' : 'border-rule-strong'}`}
@@ -96,9 +118,10 @@ function AxisFields({
   )
 }
 
-function problemOf({ values }: SweepAxis): string | null {
+/** What a check finds wrong, in words. */
+function inWords(check: () => void): string | null {
   try {
-    readValues(values)
+    check()
     return null
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
@@ -132,7 +155,7 @@ export function SweepVerdicts() {
           name,
           values,
           ...meanWithError(scoresOf(runs, scoreOf(score))),
-          alike: found.alike.map((k) => cells[k].values.map(fraction).join(' and ')),
+          alike: found.alike.map((k) => cells[k].values.map(sweepValueText).join(' and ')),
         },
       ]
     })
@@ -143,7 +166,7 @@ export function SweepVerdicts() {
       {verdicts.map(({ id, name, values, mean, error, alike }) => (
         <p key={id} className="text-[13px] leading-[18px]" data-testid="verdict">
           <b>{name}</b> is best with{' '}
-          {axes.map(({ varied }, i) => `${variedTitle(varied)} ${fraction(values[i])}`).join(' and ')}:{' '}
+          {axes.map(({ varied }, i) => `${variedTitle(varied)} ${sweepValueText(values[i])}`).join(' and ')}:{' '}
           {fixedNumber(mean)} ± {fixedNumber(error)}.{' '}
           {alike.length === 0
             ? 'All other values are worse.'

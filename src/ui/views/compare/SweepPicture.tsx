@@ -3,8 +3,7 @@
 import { useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import { scoreOf } from '../../../core/compare/scores'
-import { variedTitle } from '../../../core/compare/sweep'
-import { readValues } from '../../../core/compare/value-range'
+import { axisValues, isOption, variedTitle, type Sweep, type SweepAxis } from '../../../core/compare/sweep'
 import { ProblemError } from '../../../core/problem'
 import { bandChart } from '../../charts/band-chart'
 import { EChart } from '../../charts/EChart'
@@ -12,7 +11,15 @@ import { heatCellName, heatChart } from '../../charts/heat-chart'
 import { Button } from '../../parts/Button'
 import { LineSelect } from '../../parts/Select'
 import { useCovered, useParts, useStudy } from '../../study/study-context'
-import { lineCellName, nearestCell, sweptContestants, sweptLines, sweptMap } from '../comparison-lines'
+import {
+  lineCellName,
+  nearestCell,
+  sweepValueText,
+  sweptContestants,
+  sweptLines,
+  sweptMap,
+  wordsOf,
+} from '../comparison-lines'
 import { shownScore } from '../shown-told'
 import { UseInLearn } from '../UseInLearn'
 
@@ -39,12 +46,25 @@ export function SweepPicture() {
   const build = useMemo(() => {
     if (up)
       return map.length
-        ? heatChart(map, { x: variedTitle(along.varied), y: variedTitle(up.varied), smaller })
+        ? heatChart(map, {
+            x: variedTitle(along.varied),
+            y: variedTitle(up.varied),
+            smaller,
+            words: [along, up].map(wordsOf),
+          })
         : null
     if (!lines.length) return null
-    const values = numbersOf(along.values)
+    const values = placesOf(along)
+    const words = wordsOf(along)
+    // Half a place to each side, so that words have room.
+    const room = words ? 0.5 : 0
     return bandChart(lines, {
-      x: { name: variedTitle(along.varied), min: values[0], max: values[values.length - 1] },
+      x: {
+        name: variedTitle(along.varied),
+        min: values[0] - room,
+        max: values[values.length - 1] + room,
+      },
+      ...(words ? { words } : {}),
       along: goesByFactors(values) ? 'doublings' : 'even',
       marks: true,
       y: title,
@@ -53,7 +73,7 @@ export function SweepPicture() {
     })
   }, [up, map, along, lines, title, smaller])
   const picked = up
-    ? of?.cells.find(({ values: [x, y] }) => heatCellName({ x, y }) === cell)
+    ? of?.cells.find(({ at: [x, y] }) => heatCellName({ x, y }) === cell)
     : swept.flatMap(({ cells }) => cells).find((each) => lineCellName(each) === cell)
   return (
     <>
@@ -79,7 +99,7 @@ export function SweepPicture() {
             onPick={
               up
                 ? undefined
-                : (x, y) => setCell(nearestCell(swept, lines, x, y, goesByFactors(numbersOf(along.values))))
+                : (x, y) => setCell(nearestCell(swept, lines, x, y, goesByFactors(placesOf(along))))
             }
           />
         </div>
@@ -92,7 +112,10 @@ export function SweepPicture() {
       )}
       {picked && (
         <p className="flex shrink-0 flex-wrap items-center gap-2 py-1 text-[13px]" role="status">
-          {sweep.axes.map(({ varied }, i) => `${variedTitle(varied)} ${picked.values[i]}`).join(', ')}:
+          {sweep.axes
+            .map(({ varied }, i) => `${variedTitle(varied)} ${sweepValueText(picked.values[i])}`)
+            .join(', ')}
+          :
           <Button
             className="!px-1.5 !py-0.5 text-[13px]"
             onClick={() => {
@@ -103,16 +126,24 @@ export function SweepPicture() {
           >
             Show its curve
           </Button>
-          {!picked.contestant.follows && <UseInLearn choice={picked.contestant.choice} />}
+          {!picked.contestant.follows && !takesOption(sweep) && (
+            <UseInLearn choice={picked.contestant.choice} />
+          )}
         </p>
       )}
     </>
   )
 }
 
-function numbersOf(values: string): number[] {
+/** Whether the environment of a cell is not as it stands in Build. */
+function takesOption({ axes }: Sweep): boolean {
+  return axes.some(({ varied }) => isOption(varied))
+}
+
+/** The places along an axis. */
+function placesOf(axis: SweepAxis): number[] {
   try {
-    return readValues(values)
+    return axisValues(axis).map((value, i) => (typeof value === 'string' ? i : value))
   } catch (error) {
     if (error instanceof ProblemError) return [0, 1]
     throw error

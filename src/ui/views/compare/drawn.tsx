@@ -39,11 +39,13 @@ export function useOpenRun(drawn: readonly Drawn[]): { open(name: string): void;
       for (const { run } of runs) {
         if (runName(title, run) !== name) continue
         if (stale) return 'Its settings or its environment were changed since: run it again first.'
-        const { follows, environment, knobs, choice } = contestant
+        const { follows, environment, knobs, options = {}, choice } = contestant
         if (follows) return 'It does not learn: there is nothing to go through in Learn.'
         if (environment) return `It learns in another environment, “${environment.name}”: open that one.`
         if (Object.keys(knobs).length)
           return `It learns with ${Object.keys(knobs).join(', ')} turned: turn it in Build first.`
+        if (Object.keys(options).length)
+          return `It learns with another ${Object.keys(options).join(', ')}: change that in Build first.`
         void compare.shelf.save()
         learn.choose({ ...choice, run })
         learn.restart()
