@@ -56,14 +56,8 @@ export function SweepPicture() {
     if (!lines.length) return null
     const values = placesOf(along)
     const words = wordsOf(along)
-    // Half a place to each side, so that words have room.
-    const room = words ? 0.5 : 0
     return bandChart(lines, {
-      x: {
-        name: variedTitle(along.varied),
-        min: values[0] - room,
-        max: values[values.length - 1] + room,
-      },
+      x: { name: variedTitle(along.varied), min: values[0], max: values[values.length - 1] },
       ...(words ? { words } : {}),
       along: goesByFactors(values) ? 'doublings' : 'even',
       marks: true,
