@@ -151,9 +151,7 @@ describe('an option of the environment', () => {
       '“ignored” is none of its values. They are forbidden, clamped, penalised by 1; the number may be another one.',
     )
     expect(() => checkAxis(axis('forbidden, clamped'), [agent], CLOAKROOM)).not.toThrow()
-    expect(() => checkAxis({ varied: 'rate', values: 'much' }, [agent], CLOAKROOM)).toThrow(
-      'much',
-    )
+    expect(() => checkAxis({ varied: 'rate', values: 'much' }, [agent], CLOAKROOM)).toThrow('much')
     expect(() => axisValues(axis(' , '))).toThrow('No value')
     expect(sweepOf(agent, over([IMPOSSIBLE, 'ignored']), CLOAKROOM)).toEqual([])
     expect(cells(contestant(), over([IMPOSSIBLE, 'clamped']))).toEqual([])
