@@ -6,6 +6,7 @@ import type { ExportForm } from '../formats/export-form'
 import type { Model, RowPolicy } from '../model/model'
 import type { Measure, StateSpace } from '../model/space'
 import type { StoryStep } from '../problem'
+import type { Happenings } from './happening'
 
 /** What a document of any kind is turned into; each kind adds what only it has. */
 export interface CompiledBase {
@@ -156,6 +157,8 @@ export interface EnvironmentKind<
   numbersText?(compiled: C, numbers: TextNumbers, place: number): string
   /** Whether what its policies are worth is told while it is being built. */
   readonly scoresPolicies: boolean
+  /** All the ways in which each step can go, worked out when they are asked for. */
+  happenings(document: D, compiled: C): Happenings
   /** What its own checks found. */
   findings(compiled: C): Finding[]
 }

@@ -63,3 +63,24 @@ export function rowOf({ rowStart, rowAction }: Model, state: number, action: num
   for (let r = rowStart[state]; r < rowStart[state + 1]; r++) if (rowAction[r] === action) return r
   return -1
 }
+
+/** The state that a row belongs to. */
+export function stateOfRow({ rowStart, states }: Model, row: number): number {
+  return holderOf(rowStart, states, row)
+}
+
+/** The row that an outcome belongs to. */
+export function rowOfOutcome({ outcomeStart, rows }: Model, outcome: number): number {
+  return holderOf(outcomeStart, rows, outcome)
+}
+
+/** The last of `count` parts that begins at or before a place: empty parts are passed over. */
+function holderOf(start: Int32Array, count: number, place: number): number {
+  let [low, high] = [0, count - 1]
+  while (low < high) {
+    const middle = (low + high + 1) >> 1
+    if (start[middle] <= place) low = middle
+    else high = middle - 1
+  }
+  return low
+}

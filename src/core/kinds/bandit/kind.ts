@@ -1,6 +1,7 @@
 import { banditOutline } from './outline'
 import { headKnobs } from '../../environment/head-knobs'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
+import { outcomesAsHappenings } from '../happening'
 import { checkBandit, compileBandit, type BanditLayout } from './compile'
 import type { Bandit } from './document'
 import { drawnBandit } from './drawn'
@@ -51,5 +52,6 @@ export const banditKind = {
   text: ({ bandit: { arms, hidden } }) =>
     hidden ? '' : arms.map(({ name, pays }) => `${name}: ${pays.map(payOffText).join(' | ')}`).join('\n'),
   scoresPolicies: false,
+  happenings: (_, { model }) => outcomesAsHappenings(model, 'pay-off'),
   findings: () => [],
 } as const satisfies EnvironmentKind<'bandit', Bandit, CompiledBandit>

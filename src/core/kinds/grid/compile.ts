@@ -50,7 +50,7 @@ export function compileGrid(grid: Grid, cap: number): { model: Model; layout: Gr
   const sliceOf = new Map(slices.map((slice) => [slice.held, slice]))
   const ways = actionsOf(grid)
   const writer = new RowWriter()
-  const veers = new Map(grid.grounds.map(({ symbol, veer }) => [symbol, veer ?? grid.veer]))
+  const veers = veerChances(grid)
   const turn = grid.moves === 8 ? 1 : 2
   for (let state = 0; state < labels.length; state++) {
     writer.beginState()
@@ -118,8 +118,13 @@ function observed(
   })
 }
 
+/** The veer chance of each ground, by its symbol. */
+export function veerChances({ grounds, veer: otherwise }: Grid): ReadonlyMap<string, number> {
+  return new Map(grounds.map(({ symbol, veer }) => [symbol, veer ?? otherwise]))
+}
+
 /** The direction of each action, null for staying put. */
-function actionsOf(grid: Grid): (number | null)[] {
+export function actionsOf(grid: Grid): (number | null)[] {
   const moves = grid.moves === 8 ? [0, 1, 2, 3, 4, 5, 6, 7] : [0, 2, 4, 6]
   return grid.stay ? [...moves, null] : moves
 }

@@ -1,6 +1,6 @@
 import { parseCellName } from './cells'
 import { directionIndex, DIRECTIONS, isDiagonal } from './directions'
-import { WALL, type Grid } from './document'
+import { WALL, type Grid, type Ground } from './document'
 
 /** What lies on a cell, as far as it matters to who comes there. */
 interface Place {
@@ -18,6 +18,12 @@ interface Carry {
   readonly direction: number
   readonly strength: number
   readonly chance: number
+}
+
+/** A thing on the way that paid. */
+export interface Entered {
+  readonly cell: number
+  readonly reward: number
 }
 
 const DIAGONAL = Math.SQRT2
@@ -46,6 +52,12 @@ export class GridDynamics {
   readonly held: number[] = []
   readonly probability: number[] = []
   readonly reward: number[] = []
+  /** What was entered on the way and paid for it; kept only while `told` is set. */
+  readonly entered: (readonly Entered[])[] = []
+  /** Whether `entered` is kept, which takes its time. */
+  told = false
+  private readonly lengths: number[] = []
+  private readonly trail: Entered[] = []
   private readonly open: Uint8Array
   /** [cells] the cost of the ground */
   private readonly cost: Float64Array
@@ -147,10 +159,26 @@ export class GridDynamics {
     length: number,
     walked: boolean,
   ): void {
+    const depth = this.trail.length
+    this.follow(cell, held, probability, pay, length, walked)
+    this.trail.length = depth
+  }
+
+  private follow(
+    cell: number,
+    held: number,
+    probability: number,
+    pay: number,
+    length: number,
+    walked: boolean,
+  ): void {
     const place = this.places.get(cell)
     if (place) {
       const { bit, reward = 0, elsewhere, ending } = place
-      if (bit === undefined || !(held & bit)) pay += reward
+      if (bit === undefined || !(held & bit)) {
+        pay += reward
+        if (this.told && reward !== 0) this.trail.push({ cell, reward })
+      }
       if (bit !== undefined) held |= bit
       if (ending) return this.end(cell, held, probability, pay, length)
       if (elsewhere) {
@@ -181,17 +209,26 @@ export class GridDynamics {
     length: number,
     { direction, strength }: Carry,
   ): void {
+    const depth = this.trail.length
     for (let i = 0; i < strength; i++) {
       const to = this.passable(cell, direction, held)
       if (to < 0) break
       cell = to
       const place = this.places.get(cell)
       if (!place) continue
-      if (place.ending || place.elsewhere) return this.arrive(cell, held, probability, pay, length, false)
-      if (place.bit === undefined || !(held & place.bit)) pay += place.reward ?? 0
+      if (place.ending || place.elsewhere) {
+        this.arrive(cell, held, probability, pay, length, false)
+        this.trail.length = depth
+        return
+      }
+      if (place.bit === undefined || !(held & place.bit)) {
+        pay += place.reward ?? 0
+        if (this.told && place.reward) this.trail.push({ cell, reward: place.reward })
+      }
       held |= place.bit ?? 0
     }
     this.end(cell, held, probability, pay, length)
+    this.trail.length = depth
   }
 
   /** A step ends here: the step reward and the cost of the ground come on top. */
@@ -201,6 +238,21 @@ export class GridDynamics {
     this.held[i] = held
     this.probability[i] = probability
     this.reward[i] = pay + (this.grid.stepReward - this.cost[cell]) * length
+    this.lengths[i] = length
+    if (this.told) this.entered[i] = [...this.trail]
+  }
+
+  /** What the i-th result pays for the step itself, and for the ground it ends on. */
+  paid(i: number): { readonly step: number; readonly ground: number } {
+    const length = this.lengths[i]
+    return { step: this.grid.stepReward * length, ground: -this.cost[this.cell[i]] * length }
+  }
+
+  /** The ground of an open cell. */
+  groundAt(cell: number): Ground {
+    const { floor, grounds } = this.grid
+    const symbol = floor[Math.floor(cell / this.columns)][cell % this.columns]
+    return grounds.find((each) => each.symbol === symbol)!
   }
 
   private startCells() {
@@ -221,7 +273,8 @@ export class GridDynamics {
     }
   }
 
-  private at(name: string): number {
+  /** The number of a cell. */
+  at(name: string): number {
     const { column, row } = parseCellName(name)!
     return row * this.columns + column
   }

@@ -6,6 +6,7 @@ import { compileGrid, type GridLayout } from './compile'
 import { describeFloor, FLOOR } from './differences'
 import type { Grid } from './document'
 import { GRID_EXPORTS } from './exports'
+import { gridHappenings } from './happenings'
 import { writeGridMap } from './grid-text'
 import { numbersText } from './numbers-text'
 import { gridNumbers } from './numbers'
@@ -70,5 +71,6 @@ export const gridKind = {
   text: ({ grid }) => writeGridMap(grid).trimEnd(),
   numbersText,
   scoresPolicies: false,
+  happenings: ({ grid }, compiled) => gridHappenings(grid, compiled),
   findings: () => [],
 } as const satisfies EnvironmentKind<'grid', Grid, CompiledGrid>

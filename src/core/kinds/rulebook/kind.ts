@@ -13,6 +13,7 @@ import type { RulebookDocument } from './document'
 import { withKnobs } from './edit'
 import { rulebookOptions } from './options'
 import { RulebookCompiler } from './enumerate'
+import { rulebookHappenings } from './happenings'
 import type { RulebookFacts } from './facts'
 import type { Knob as RuleKnob } from './program'
 import { readRules } from './read-rules'
@@ -63,6 +64,7 @@ export const rulebookKind = {
   listLosses: ({ facts }) => (facts.checks.length ? ['checks'] : []),
   text: ({ rulebook }) => rulebook.text.trimEnd(),
   scoresPolicies: true,
+  happenings: ({ rulebook }, compiled) => rulebookHappenings(rulebook, compiled),
   findings: ({ facts }) => [
     ...facts.checks.flatMap(({ title, broken }) =>
       broken

@@ -94,6 +94,11 @@ export class RuleMachine {
     return Math.floor(code / this.radix[d]) % this.dimensions[d].size
   }
 
+  /** The code of the state whose dimensions have these values, by their numbers. */
+  codeOf(indexOf: (d: number) => number): number {
+    return this.radix.reduce((code, factor, d) => code + factor * indexOf(d), 0)
+  }
+
   /** Sets the frame for a choice, or for passing by itself. */
   choose(choice: Choice | null): void {
     const { frame, program } = this

@@ -2,6 +2,7 @@ import { tableOutline } from './outline'
 import { headKnobs } from '../../environment/head-knobs'
 import type { Split, Leaf, Tree } from '../../environment/tree'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
+import { outcomesAsHappenings } from '../happening'
 import { compileTable, refuseGaps, type TableDocument } from './document'
 import { tableNumbers } from './numbers'
 
@@ -34,6 +35,7 @@ export const tableKind = {
   listLosses: () => [],
   text: () => '',
   scoresPolicies: false,
+  happenings: (_, { model }) => outcomesAsHappenings(model, 'reward'),
   findings: () => [],
 } as const satisfies EnvironmentKind<'table', TableDocument, CompiledTable>
 

@@ -1,0 +1,85 @@
+import { stateOfRow, type Model } from '../../model/model'
+import type { Happening, Happenings, RewardPart } from '../happening'
+import { cellName } from './cells'
+import { actionsOf, veerChances, type GridLayout } from './compile'
+import { DIRECTION_NAMES, STAY } from './directions'
+import type { Grid } from './document'
+import { GridDynamics } from './dynamics'
+
+/** The ways in which moves of a grid can go: as they were meant, to a side, back, or not at all; then what floors do. */
+export function gridHappenings(
+  grid: Grid,
+  { model, layout }: { readonly model: Model; readonly layout: GridLayout },
+): Happenings {
+  const dynamics = new GridDynamics(grid)
+  dynamics.told = true
+  const veers = veerChances(grid)
+  const ways = actionsOf(grid)
+  const turn = grid.moves === 8 ? 1 : 2
+  const sliceOf = new Map(layout.slices.map((slice) => [slice.held, slice]))
+  const named = namesOf(grid, dynamics)
+  return (row) => {
+    const state = stateOfRow(model, row)
+    const cell = layout.cellOfState[state]
+    const { held } = layout.slices[layout.sliceOfState[state]]
+    const direction = ways[model.rowAction[row]]
+    const found: Happening[] = []
+    const collect = (probability: number, moved: string, instead: string | null) => {
+      for (let i = 0; i < dynamics.count; i++) {
+        if (!(probability * dynamics.probability[i] > 0)) continue
+        const landed = dynamics.cell[i]
+        const lands = `comes to ${cellName(landed % layout.columns, Math.floor(landed / layout.columns))}`
+        found.push({
+          probability: probability * dynamics.probability[i],
+          fell: [moved, dynamics.count > 1 ? lands : ''].filter(Boolean).join(', '),
+          next: sliceOf.get(dynamics.held[i])!.stateOfCell[landed],
+          parts: partsOf(dynamics, i, named),
+          instead,
+        })
+      }
+    }
+    const go = (toward: number, probability: number, moved: string) => {
+      if (probability <= 0) return
+      const index = (toward + 8) % 8
+      dynamics.move(cell, held, index)
+      collect(probability, moved, index === direction ? null : DIRECTION_NAMES[index])
+    }
+    if (direction !== null) {
+      const veer = veers.get(dynamics.groundAt(cell).symbol)!
+      const chancy = veer > 0 || grid.stall > 0 || grid.reverse > 0
+      const left = (direction - turn + 8) % 8
+      const right = (direction + turn) % 8
+      go(direction, 1 - veer - grid.stall - grid.reverse, chancy ? 'goes as meant' : '')
+      go(left, veer / 2, `veers ${DIRECTION_NAMES[left]}`)
+      go(right, veer / 2, `veers ${DIRECTION_NAMES[right]}`)
+      go(direction + 4, grid.reverse, 'goes the opposite way')
+    }
+    const still = direction === null ? 1 : grid.stall
+    if (still > 0) {
+      dynamics.rest(cell, held)
+      collect(still, direction === null ? '' : 'does not move', direction === null ? null : STAY)
+    }
+    return found
+  }
+}
+
+/** What things are called that pay, by their cells. */
+function namesOf(grid: Grid, dynamics: GridDynamics): ReadonlyMap<number, string> {
+  const things = [
+    ...grid.endings.map(({ at, name }) => [at, name || 'ending'] as const),
+    ...grid.bonuses.map(({ at, name }) => [at, name || 'bonus'] as const),
+    ...grid.sendBacks.map(({ at, name }) => [at, name || 'send-back'] as const),
+    ...grid.tokens.map(({ at, name }) => [at, name] as const),
+  ]
+  return new Map(things.map(([at, name]) => [dynamics.at(at), name]))
+}
+
+/** What the i-th result of a move pays: for the step, for the ground it ends on, and for what was entered. */
+function partsOf(dynamics: GridDynamics, i: number, named: ReadonlyMap<number, string>): RewardPart[] {
+  const { step, ground } = dynamics.paid(i)
+  return [
+    { title: 'step', amount: step },
+    { title: `ground ${dynamics.groundAt(dynamics.cell[i]).name}`, amount: ground },
+    ...dynamics.entered[i].map(({ cell, reward }) => ({ title: named.get(cell)!, amount: reward })),
+  ].filter(({ amount }) => amount !== 0)
+}

@@ -1,0 +1,78 @@
+import type { Model } from '../../model/model'
+import { stateOfRow } from '../../model/model'
+import type { StateSpace } from '../../model/space'
+import {
+  MOST_HAPPENINGS,
+  outcomesAsHappenings,
+  type Happening,
+  type Happenings,
+  type RewardPart,
+} from '../happening'
+import type { RulebookDocument } from './document'
+import { RuleMachine } from './machine'
+import { Offers } from './offers'
+import { readRules } from './read-rules'
+
+/** The most of a reward line that is told. */
+const LONGEST_TITLE = 60
+
+/** The ways in which chance can fall in steps of a rulebook: every one is worked out again when it is asked for. */
+export function rulebookHappenings(
+  document: RulebookDocument,
+  { model, space }: { readonly model: Model; readonly space: StateSpace | null },
+): Happenings {
+  const { program } = readRules(document)
+  const machine = new RuleMachine(program)
+  const offers = new Offers(machine, program)
+  const codes = codesOf(machine, space!, model.states)
+  const states = new Map(Array.from(codes, (code, state) => [code, state]))
+  const endings = program.endsAfter.map(({ title }) => model.labels.indexOf(title))
+  const titleOf = ({ from, to }: { readonly from: number; readonly to: number }) => {
+    const text = document.text.slice(from, to).replace(/\s+/g, ' ')
+    return text.length > LONGEST_TITLE ? `${text.slice(0, LONGEST_TITLE - 1)}…` : text
+  }
+  const rewards = program.rewards.flat().map((part) => ({ ...part, title: titleOf(part) }))
+  return (row) => {
+    machine.load(codes[stateOfRow(model, row)])
+    const possible = offers.possible()
+    const choice = model.rowAction[row]
+    const carried = offers.carriedOut(choice, possible)
+    machine.choose(carried)
+    const penalty = !possible[choice] && program.penalty ? program.penalty.run(machine.frame) : 0
+    const paid = (): RewardPart[] =>
+      [
+        ...rewards
+          .filter(({ when }) => !when || when.run(machine.frame) === 1)
+          .map(({ title, value }) => ({ title, amount: value.run(machine.frame) })),
+        { title: 'penalty: the action is impossible', amount: -penalty },
+      ].filter(({ amount }) => amount !== 0)
+    const found: Happening[] = []
+    let many = false
+    machine.run(
+      {
+        happened: () => {},
+        outcome: (code, now) => {
+          if (!(now[0] > 0) || many) return
+          if (found.length === MOST_HAPPENINGS) many = true
+          found.push({
+            probability: now[0],
+            fell: machine.fallen(),
+            next: code < 0 ? endings[-1 - code] : (states.get(code) ?? -1),
+            parts: paid(),
+            instead: carried === program.choices[choice] ? null : carried.label,
+          })
+        },
+      },
+      'hold',
+    )
+    return many ? outcomesAsHappenings(model, 'reward')(row) : found
+  }
+}
+
+/** [states] the number of each state among all combinations of the variables; -1 for endings after a step. */
+function codesOf(machine: RuleMachine, { axes, index }: StateSpace, states: number): Float64Array {
+  const width = axes.length
+  return Float64Array.from({ length: states }, (_, state) =>
+    index[state * width] < 0 ? -1 : machine.codeOf((d) => index[state * width + d]),
+  )
+}
