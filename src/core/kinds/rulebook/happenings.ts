@@ -31,7 +31,10 @@ export function rulebookHappenings(
     const text = document.text.slice(from, to).replace(/\s+/g, ' ')
     return text.length > LONGEST_TITLE ? `${text.slice(0, LONGEST_TITLE - 1)}…` : text
   }
-  const rewards = program.rewards.flat().map((part) => ({ ...part, title: titleOf(part) }))
+  const rewards = program.rewards
+    .flat()
+    .sort((x, y) => x.from - y.from)
+    .map((part) => ({ ...part, title: titleOf(part) }))
   return (row) => {
     machine.load(codes[stateOfRow(model, row)])
     const possible = offers.possible()
