@@ -1,8 +1,10 @@
 import { modelOfRun } from '../core/environment/problem-of-run'
+import { checkEnvironmentModel } from '../core/check/check'
+import type { CheckReport } from '../core/check/finding'
 import { readCheckpoint } from '../core/learn/read-checkpoint'
 import { policyObject, readPolicy, valuesObject } from '../core/evaluate/policy-file'
 import { cutOffSentence, playTrials } from '../core/evaluate/rollout'
-import { kindOf, type Compiled, type EnvironmentDocument } from '../core/kinds/kinds'
+import type { Compiled, EnvironmentDocument } from '../core/kinds/kinds'
 import { bandOfRuns } from '../core/learn/curves'
 import { createLearner } from '../core/learn/methods/learners'
 import { learnMethod, type LearnMethodId } from '../core/learn/methods/methods'
@@ -169,9 +171,9 @@ function tellEndings(model: Model, cap: number, progress?: Progress): void {
   for (const note of endingNotes(model, cap || Infinity)) progress?.(`note: ${note}`)
 }
 
-/** What the checks of an environment found, the shortest way to each breach included. */
-export function check({ document, model, compiled }: Opened) {
-  return { findings: kindOf(document).findings(compiled), states: model.states, rows: model.rows }
+/** What was found in an environment, with the shortest way to each. */
+export function check({ document, compiled }: Opened): CheckReport {
+  return checkEnvironmentModel(document, compiled)
 }
 
 /** A policy by name, from the rulebook, or from the JSON of a file. */

@@ -16,6 +16,9 @@ import {
   RUNS_SCHEMA,
   UsageError,
 } from './arguments'
+import { checkProblems } from '../core/check/check'
+import type { CheckReport } from '../core/check/finding'
+import { reportData, reportLines, reportMarkdown } from '../core/check/report'
 import { check, evaluate, learn, plan, policyFor } from './commands'
 import { basename } from 'node:path'
 import { PROGRAM } from '../core/program'
@@ -257,15 +260,17 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
 
   program
     .command('check')
-    .description('whether it compiles, and whether its checks hold in every reachable state')
+    .description('what is wrong with it in any state that can be reached, with the shortest way there')
     .argument('<file>', FILE)
     .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
+    .option('--report <file.md>', 'write a report in Markdown')
     .option('--json', 'print one JSON object')
     .exitOverride()
     .action((file, options) => {
-      const result = checkFile(() => openEnvironment(file, openingOf(options)))
-      terminal.out(options.json ? JSON.stringify(result) + '\n' : findingLines(result))
-      if (result.findings.some(({ severity }) => severity === 'error')) failed()
+      const report = checkFile(() => openEnvironment(file, openingOf(options)))
+      if (options.report) writeTextFile(options.report, reportMarkdown(file, report))
+      terminal.out(options.json ? JSON.stringify(reportData(report)) + '\n' : reportLines(report))
+      if (report.findings.some(({ severity }) => severity === 'error')) failed()
     })
 
   program
@@ -316,40 +321,14 @@ async function withPool<T>(runner: ChunkRunner, work: (runner: ChunkRunner) => P
   }
 }
 
-/** The findings of a file; one that does not compile has what is wrong with it as its findings. */
-function checkFile(open: () => Parameters<typeof check>[0]) {
+/** What was found in a file; one that does not compile has what is wrong with it as its findings. */
+function checkFile(open: () => Parameters<typeof check>[0]): CheckReport {
   try {
     return check(open())
   } catch (error) {
     if (!(error instanceof ProblemError) || error instanceof UsageError) throw error
-    return {
-      findings: error.problems.map(({ place, cause, remedy, path = [] }) => ({
-        severity: 'error' as const,
-        rule: 'compiles',
-        message: `${cause} ${remedy}`,
-        where: place,
-        path: [...path],
-      })),
-      states: 0,
-      rows: 0,
-    }
+    return checkProblems(error.problems)
   }
-}
-
-/** The findings of a check as lines for people, each with the way to it. */
-function findingLines({ findings, states, rows }: ReturnType<typeof check>): string {
-  const lines = findings.flatMap(({ severity, rule, message, where, path }) => [
-    `${where}: ${severity}, ${rule}: ${message}`,
-    ...path.map(
-      ({ state, action, chances }, i) => `  ${i + 1}. ${state}: ${action}${chances ? ` (${chances})` : ''}`,
-    ),
-  ])
-  return [
-    ...(lines.length ? lines : ['Nothing was found.']),
-    // What does not compile has none.
-    ...(states ? [`${states} states, ${rows} pairs of a state and an action`] : []),
-    '',
-  ].join('\n')
 }
 
 /** A result as lines for people: short fields first, long tables cut to the first ten entries. */

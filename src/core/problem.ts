@@ -1,3 +1,6 @@
+/** What an environment breaks of which no model can be made, where it is one of the things that are looked for. */
+export type ProblemRule = 'bounds' | 'probabilities' | 'no-action'
+
 /** One thing that is wrong with what a person gave us: where, what, and the way out. */
 export interface Problem {
   /** Where it stands, in the words of the input: `line 7, column probability`, `grid.floor[2]`, `cell C4`. */
@@ -10,6 +13,7 @@ export interface Problem {
   readonly span?: { readonly from: number; readonly to: number }
   /** How it comes about, where it does so only after some steps: the states passed, and what happened in each. */
   readonly path?: readonly StoryStep[]
+  readonly breaks?: ProblemRule
 }
 
 /** A step of a story: the action taken in a state, and what chance did. */

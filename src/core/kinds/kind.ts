@@ -76,14 +76,31 @@ export function atOnce<C extends CompiledBase>(compile: () => C): Compilation<C>
   }
 }
 
-/** Something that is wrong with an environment, or should be known of it. */
-export interface Finding {
-  readonly severity: 'error' | 'warning'
-  readonly rule: string
-  readonly message: string
+/** What kinds look for by themselves while they make a model, or know of their documents, by stable names. */
+export type KindRule =
+  | 'check'
+  | 'policy'
+  | 'nothing-changes'
+  | 'never-possible'
+  | 'never-ends'
+  | 'chance-not-read'
+  | 'unreached'
+  | 'start-ends'
+  | 'reward-never'
+
+/** Something that a kind found. */
+export interface KindFinding {
+  readonly rule: KindRule
   readonly where: string
-  /** The shortest way there. */
+  readonly cause: string
+  readonly remedy: string
+  readonly span?: { readonly from: number; readonly to: number }
+  /** The shortest way to where it happens. */
   readonly path: readonly StoryStep[]
+  /** The step in which it happens. */
+  readonly breach?: StoryStep
+  /** The actions that it is about, by their names. */
+  readonly actions?: readonly string[]
 }
 
 /** Numbers that belong to the states and rows of a model, as far as there are any. */
@@ -159,8 +176,12 @@ export interface EnvironmentKind<
   readonly scoresPolicies: boolean
   /** All the ways in which each step can go, worked out when they are asked for. */
   happenings(document: D, compiled: C): Happenings
-  /** What its own checks found. */
-  findings(compiled: C): Finding[]
+  /** What is found by the kind itself. */
+  findings(document: D, compiled: C): KindFinding[]
+  /** What parts of rewards are called, as `happenings` tells them: all that could occur. */
+  rewardTitles(document: D, compiled: C): string[]
+  /** How the number of states comes about, in words; empty where there is nothing to be said. */
+  sizeStory(document: D, compiled: C): string
 }
 
 export type DocumentOf<K extends string, Part> = Head & { readonly kind: K } & { readonly [Key in K]: Part }

@@ -194,6 +194,7 @@ export class ModelBuilder {
       if (Math.abs(sums[row] - 1) <= PROBABILITY_SLACK) continue
       problems.push({
         place: this.placeOf(row),
+        breaks: 'probabilities',
         cause: `The probabilities sum to ${Number(sums[row].toPrecision(12))}.`,
         remedy: 'Make them sum to 1.',
       })

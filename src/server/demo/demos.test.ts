@@ -58,7 +58,7 @@ describe.each(NAMES)('%s', (name) => {
 
   it('says what to look at, holds its checks, and is much better planned than left to chance', () => {
     expect(document.note.length).toBeGreaterThan(200)
-    expect(kindOf(document).findings(compiled)).toEqual([])
+    expect(kindOf(document).findings(document, compiled)).toEqual([])
     const scores = scorePolicies(model, policies, measures, document.discount)
     const best = scores.at(-1)!.value!
     const random = scores[0].value!

@@ -3,7 +3,7 @@ import type { Happening, Happenings, RewardPart } from '../happening'
 import { cellName } from './cells'
 import { actionsOf, veerChances, type GridLayout } from './compile'
 import { DIRECTION_NAMES, STAY } from './directions'
-import type { Grid } from './document'
+import type { Grid, Ground } from './document'
 import { GridDynamics } from './dynamics'
 
 /** The ways in which moves of a grid can go: as they were meant, to a side, back, or not at all; then what floors do. */
@@ -17,7 +17,7 @@ export function gridHappenings(
   const ways = actionsOf(grid)
   const turn = grid.moves === 8 ? 1 : 2
   const sliceOf = new Map(layout.slices.map((slice) => [slice.held, slice]))
-  const named = namesOf(grid, dynamics)
+  const named = new Map(payingThings(grid).map(({ at, title }) => [dynamics.at(at), title]))
   return (row) => {
     const state = stateOfRow(model, row)
     const cell = layout.cellOfState[state]
@@ -63,23 +63,45 @@ export function gridHappenings(
   }
 }
 
-/** What things are called that pay, by their cells. */
-function namesOf(grid: Grid, dynamics: GridDynamics): ReadonlyMap<number, string> {
-  const things = [
-    ...grid.endings.map(({ at, name }) => [at, name || 'ending'] as const),
-    ...grid.bonuses.map(({ at, name }) => [at, name || 'bonus'] as const),
-    ...grid.sendBacks.map(({ at, name }) => [at, name || 'send-back'] as const),
-    ...grid.tokens.map(({ at, name }) => [at, name] as const),
+/** The things that pay those who enter them, with what each is called. */
+function payingThings(
+  grid: Grid,
+): { readonly at: string; readonly reward: number; readonly title: string }[] {
+  const { endings, bonuses, sendBacks, tokens } = grid
+  return [
+    ...endings.map(({ at, reward, name }) => ({ at, reward, title: `${name || 'ending'} ${at}` })),
+    ...bonuses.map(({ at, reward, name }) => ({ at, reward, title: `${name || 'bonus'} ${at}` })),
+    ...sendBacks.map(({ at, reward, name }) => ({ at, reward, title: `${name || 'send-back'} ${at}` })),
+    ...tokens.map(({ at, reward, name }) => ({ at, reward, title: `${name} ${at}` })),
   ]
-  return new Map(things.map(([at, name]) => [dynamics.at(at), name]))
 }
+
+/** What parts of rewards are called: of the step, of grounds that cost, and of things that pay. */
+export function gridRewardTitles(grid: Grid): string[] {
+  return [
+    ...(grid.stepReward === 0 ? [] : [STEP]),
+    ...grid.grounds.flatMap((ground) => (usedCost(grid, ground) ? [groundTitle(ground)] : [])),
+    ...payingThings(grid).flatMap(({ reward, title }) => (reward === 0 ? [] : [title])),
+  ]
+}
+
+/** Whether a ground costs something and lies on the floor. */
+function usedCost({ floor }: Grid, { symbol, cost }: Ground): boolean {
+  return cost !== 0 && floor.some((row) => row.includes(symbol))
+}
+
+function groundTitle({ name }: Ground): string {
+  return `ground ${name}`
+}
+
+const STEP = 'step'
 
 /** What the i-th result of a move pays: for the step, for the ground it ends on, and for what was entered. */
 function partsOf(dynamics: GridDynamics, i: number, named: ReadonlyMap<number, string>): RewardPart[] {
   const { step, ground } = dynamics.paid(i)
   return [
-    { title: 'step', amount: step },
-    { title: `ground ${dynamics.groundAt(dynamics.cell[i]).name}`, amount: ground },
+    { title: STEP, amount: step },
+    { title: groundTitle(dynamics.groundAt(dynamics.cell[i])), amount: ground },
     ...dynamics.entered[i].map(({ cell, reward }) => ({ title: named.get(cell)!, amount: reward })),
   ].filter(({ amount }) => amount !== 0)
 }

@@ -6,7 +6,8 @@ import { compileGrid, type GridLayout } from './compile'
 import { describeFloor, FLOOR } from './differences'
 import type { Grid } from './document'
 import { GRID_EXPORTS } from './exports'
-import { gridHappenings } from './happenings'
+import { gridFindings, gridSizeStory } from './findings'
+import { gridHappenings, gridRewardTitles } from './happenings'
 import { writeGridMap } from './grid-text'
 import { numbersText } from './numbers-text'
 import { gridNumbers } from './numbers'
@@ -72,5 +73,7 @@ export const gridKind = {
   numbersText,
   scoresPolicies: false,
   happenings: ({ grid }, compiled) => gridHappenings(grid, compiled),
-  findings: () => [],
+  rewardTitles: ({ grid }) => gridRewardTitles(grid),
+  sizeStory: (_, { layout }) => gridSizeStory(layout),
+  findings: ({ grid }, { layout }) => gridFindings(grid, layout),
 } as const satisfies EnvironmentKind<'grid', Grid, CompiledGrid>

@@ -187,6 +187,7 @@ export class RulebookCompiler {
     if (first < 0 && treatment !== 'penalised') {
       throw new RuleFault({
         ...program.actionSpan,
+        breaks: 'no-action',
         cause: 'No action is possible.',
         remedy: 'Add an action without “when”, or say “end when …” or “pass when …” for such states.',
       })
@@ -297,7 +298,7 @@ export class RulebookCompiler {
       return work()
     } catch (error) {
       if (!(error instanceof RuleFault)) throw error
-      const { from, to, remedy } = error.fault
+      const { from, to, remedy, breaks } = error.fault
       const cause = this.withCircumstances(error.fault.cause)
       const path = this.expanding ? this.ways.to(this.current) : []
       throw new ProblemError([
@@ -307,6 +308,7 @@ export class RulebookCompiler {
           cause: path.length ? `${cause} The way there: ${tellStory(path)}.` : cause,
           remedy,
           path,
+          breaks,
         }),
       ])
     }

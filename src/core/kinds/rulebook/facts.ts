@@ -21,7 +21,11 @@ export interface CheckResult {
 }
 
 /** What should be known of a rulebook though it is no fault. */
-export type RuleNote = Problem & { readonly rule: NoteRule }
+export type RuleNote = Problem & {
+  readonly rule: NoteRule
+  /** The actions that it is about. */
+  readonly actions?: readonly string[]
+}
 
 /** What a rulebook has besides its model. */
 export interface RulebookFacts {

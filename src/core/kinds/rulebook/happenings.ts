@@ -11,6 +11,7 @@ import {
 import type { RulebookDocument } from './document'
 import { RuleMachine } from './machine'
 import { Offers } from './offers'
+import type { Guarded, Program } from './program'
 import { readRules } from './read-rules'
 
 /** The most of a reward line that is told. */
@@ -27,14 +28,7 @@ export function rulebookHappenings(
   const codes = codesOf(machine, space!, model.states)
   const states = new Map(Array.from(codes, (code, state) => [code, state]))
   const endings = program.endsAfter.map(({ title }) => model.labels.indexOf(title))
-  const titleOf = ({ from, to }: { readonly from: number; readonly to: number }) => {
-    const text = document.text.slice(from, to).replace(/\s+/g, ' ')
-    return text.length > LONGEST_TITLE ? `${text.slice(0, LONGEST_TITLE - 1)}…` : text
-  }
-  const rewards = program.rewards
-    .flat()
-    .sort((x, y) => x.from - y.from)
-    .map((part) => ({ ...part, title: titleOf(part) }))
+  const rewards = rewardLines(document, program)
   return (row) => {
     machine.load(codes[stateOfRow(model, row)])
     const possible = offers.possible()
@@ -70,6 +64,25 @@ export function rulebookHappenings(
     )
     return many ? outcomesAsHappenings(model, 'reward')(row) : found
   }
+}
+
+/** The reward lines of a rulebook, called by what they say. */
+function rewardLines({ text }: RulebookDocument, program: Program): (Guarded & { readonly title: string })[] {
+  return program.rewards
+    .flat()
+    .sort((x, y) => x.from - y.from)
+    .map((part) => {
+      const title = text.slice(part.from, part.to).replace(/\s+/g, ' ')
+      return {
+        ...part,
+        title: title.length > LONGEST_TITLE ? `${title.slice(0, LONGEST_TITLE - 1)}…` : title,
+      }
+    })
+}
+
+/** What the reward lines of a rulebook are called. */
+export function rewardTitles(document: RulebookDocument): string[] {
+  return rewardLines(document, readRules(document).program).map(({ title }) => title)
 }
 
 /** [states] the number of each state among all combinations of the variables; -1 for endings after a step. */

@@ -244,12 +244,14 @@ export class RuleMachine {
     if (kind === 'set')
       throw new RuleFault({
         ...span,
+        breaks: 'bounds',
         cause: `${name} can become ${shown}, and is one of ${texts.join(', ')}.`,
         remedy: `Add ${shown} to its values, or change the rule.`,
       })
     const below = value < low
     throw new RuleFault({
       ...span,
+      breaks: 'bounds',
       cause: `${name} can reach ${shown}, and its range is ${low} to ${high}.`,
       remedy: below
         ? `Write max(${low}, …) around it, or widen the range of ${name}.`
@@ -327,6 +329,7 @@ class PmfCache {
       throw new RuleFault({
         from,
         to,
+        breaks: 'probabilities',
         cause: `One of the chances is ${bad}.`,
         remedy: 'Keep every chance from 0 to 1.',
       })
@@ -335,6 +338,7 @@ class PmfCache {
       throw new RuleFault({
         from,
         to,
+        breaks: 'probabilities',
         cause: `The chances sum to ${Number(sum.toPrecision(12))}.`,
         remedy: open
           ? 'Leave something for the rest.'

@@ -1,4 +1,4 @@
-import type { Problem, StoryStep } from '../../problem'
+import type { Problem, ProblemRule, StoryStep } from '../../problem'
 
 /** A stretch of the text, as offsets: `from` included, `to` not. */
 export interface Span {
@@ -19,6 +19,7 @@ export interface Fault extends Span {
   readonly unknownName?: boolean
   /** How it came about. */
   readonly path?: readonly StoryStep[]
+  readonly breaks?: ProblemRule
 }
 
 /** Thrown while a rule is evaluated, to be told together with the state it happened in. */
@@ -56,8 +57,15 @@ export class LineMap {
     return `line ${line}, column ${column}`
   }
 
-  problem({ from, to, cause, remedy, path }: Fault): Problem {
-    return { place: this.place(from), cause, remedy, span: { from, to }, ...(path?.length ? { path } : {}) }
+  problem({ from, to, cause, remedy, path, breaks }: Fault): Problem {
+    return {
+      place: this.place(from),
+      cause,
+      remedy,
+      span: { from, to },
+      ...(path?.length ? { path } : {}),
+      ...(breaks ? { breaks } : {}),
+    }
   }
 }
 

@@ -86,7 +86,8 @@ export interface StartRule extends Span {
 }
 
 /** What a note is about, by a stable name. */
-export type NoteRule = 'policy' | 'nothing-changes' | 'never-possible' | 'never-ends' | 'chance-not-read'
+export type NoteRule =
+  'policy' | 'nothing-changes' | 'never-possible' | 'never-ends' | 'chance-not-read' | 'start-ends'
 
 /** A rulebook whose expressions are checked and turned into functions, with its knobs set. */
 export interface Program {

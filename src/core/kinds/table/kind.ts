@@ -36,6 +36,8 @@ export const tableKind = {
   text: () => '',
   scoresPolicies: false,
   happenings: (_, { model }) => outcomesAsHappenings(model, 'reward'),
+  rewardTitles: () => [],
+  sizeStory: () => '',
   findings: () => [],
 } as const satisfies EnvironmentKind<'table', TableDocument, CompiledTable>
 

@@ -1,0 +1,88 @@
+import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
+import type { Problem, ProblemRule } from '../problem'
+import { CheckContext } from './context'
+import { bySeverity, MARKED, type CheckReport, type Finding } from './finding'
+import type { Found } from './rules/rule'
+import { CHECK_RULE_IDS, checkRule, type CheckRuleId } from './rules/rules'
+import { storyOf, walkSteps } from './walk'
+
+/** Told after every rule: how many of how many are done. */
+export type RulesDone = (done: number, of: number) => void
+
+/** The rule that is broken by an environment of which no model can be made. */
+const BREAKS: Readonly<Record<ProblemRule, CheckRuleId>> = {
+  bounds: 'bounds',
+  probabilities: 'probabilities',
+  'no-action': 'no-action',
+}
+
+/** Looks for everything in every state that an episode can reach. */
+export function checkEnvironmentModel(
+  document: EnvironmentDocument,
+  compiled: Compiled,
+  tell: RulesDone = () => {},
+): CheckReport {
+  const began = performance.now()
+  const context = new CheckContext(document, compiled)
+  const findings: Finding[] = []
+  const proved: { rule: CheckRuleId; sentence: string }[] = []
+  CHECK_RULE_IDS.forEach((rule, i) => {
+    const { found, holds } = checkRule(rule).judge(context)
+    findings.push(...found.map((each) => findingOf(rule, each, context)))
+    if (holds) proved.push({ rule, sentence: holds })
+    tell(i + 1, CHECK_RULE_IDS.length)
+  })
+  return {
+    states: compiled.model.states,
+    rows: compiled.model.rows,
+    findings: bySeverity(findings),
+    proved,
+    seconds: (performance.now() - began) / 1000,
+  }
+}
+
+function findingOf(rule: CheckRuleId, found: Found, { model, happenings, discount }: CheckContext): Finding {
+  const {
+    severity = checkRule(rule).severity,
+    where,
+    cause,
+    remedy = '',
+    states = [],
+    span,
+    walk = null,
+  } = found
+  return {
+    rule,
+    severity,
+    where,
+    cause,
+    remedy,
+    states: Array.from(states).slice(0, MARKED),
+    ...(span ? { span } : {}),
+    path: walk ? storyOf(model, walkSteps(model, happenings, walk, discount)) : [],
+    walk,
+    proof: { kind: 'proved', states: model.states },
+  }
+}
+
+/** What is wrong with an environment of which no model can be made, as findings. */
+export function checkProblems(problems: readonly Problem[]): CheckReport {
+  return {
+    states: 0,
+    rows: 0,
+    findings: problems.map(({ place, cause, remedy, span, path = [], breaks }) => ({
+      rule: breaks ? BREAKS[breaks] : 'compiles',
+      severity: 'error',
+      where: place,
+      cause,
+      remedy,
+      states: [],
+      ...(span ? { span } : {}),
+      path,
+      walk: null,
+      proof: { kind: 'proved', states: 0 },
+    })),
+    proved: [],
+    seconds: 0,
+  }
+}
