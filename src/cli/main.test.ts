@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -582,22 +582,34 @@ policy "fill it up": order shelf - left
   it('are checked: breaches with the shortest way, exit code 1', async () => {
     const { code, json } = await pawn('check', path(), '--json')
     expect(code).toBe(1)
-    expect(json()).toEqual({
-      findings: [
-        {
-          severity: 'error',
-          rule: 'never full',
-          message: 'The check "never full" is broken with sold = no.',
-          where: 'left 1, action order 2',
-          path: [],
-        },
-      ],
-      states: 4,
-      rows: 9,
+    const { findings, states, rows, proved } = json()
+    expect([states, rows]).toEqual([4, 9])
+    expect(findings[0]).toEqual({
+      severity: 'error',
+      rule: 'check',
+      message:
+        'The check "never full" is broken with sold = no. Change the rules, or what the check asks for.',
+      where: 'left 1, action order 2',
+      path: [{ state: 'left 1', action: 'order 2', chances: 'sold = no' }],
+      proof: { kind: 'proved', states: 4 },
     })
-    expect((await pawn('check', path())).out).toBe(
-      'left 1, action order 2: error, never full: The check "never full" is broken with sold = no.\n4 states, 9 pairs of a state and an action\n',
+    expect(findings.filter(({ severity }: { severity: string }) => severity === 'error')).toHaveLength(1)
+    expect(proved).toContainEqual({ rule: 'bounds', sentence: 'No variable leaves its range.' })
+    const { out } = await pawn('check', path())
+    expect(out).toContain(
+      'left 1, action order 2: error, check: The check "never full" is broken with sold = no. Change the rules, or what the check asks for.\n  1. left 1: order 2 (sold = no)\n',
     )
+    expect(out).toMatch(/\n4 states, 9 pairs of a state and an action\n$/)
+  })
+
+  it('are checked into a report, with the stories as tables', async () => {
+    const report = join(folder, 'report.md')
+    expect((await pawn('check', path(), '--report', report)).code).toBe(1)
+    const text = readFileSync(report, 'utf8')
+    expect(text).toContain('## Errors\n\n### left 1, action order 2: check\n')
+    expect(text).toContain('| 1 | left 1 | order 2 | sold = no |')
+    expect(text).toContain('## What holds\n\n- No variable leaves its range.\n')
+    expect(text).toContain('Proved over all 4 states')
     expect((await pawn('check', file('good.rules', TEXT.replace('< shelf', '<= shelf')))).code).toBe(0)
   })
 

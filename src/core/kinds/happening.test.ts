@@ -113,7 +113,7 @@ describe('the ways in which steps can go', () => {
     ])
     expect(ways[1].parts).toEqual([
       { title: 'step', amount: -1 },
-      { title: 'lift', amount: 7 },
+      { title: 'lift A1', amount: 7 },
     ])
     // On the carpet nothing veers.
     expect(waysOf(document, 'B2', 'north').map(({ fell }) => fell)).toEqual([
@@ -135,8 +135,8 @@ describe('the ways in which steps can go', () => {
       ['comes to D1', 0.25],
     ])
     expect(ways[1].parts).toEqual([
-      { title: 'coin', amount: 3 },
-      { title: 'door', amount: 1 },
+      { title: 'coin C1', amount: 3 },
+      { title: 'door D1', amount: 1 },
     ])
     expect(waysOf(document, 'B1 after C1', 'east')[0].parts).toEqual([])
   })

@@ -126,10 +126,10 @@ function firstPair(
   let best: readonly [number, number] | null = null
   for (const states of groups) {
     const sorted = [...states].sort((x, y) => steps[x] - steps[y])
-    for (const other of sorted) {
+    for (const [i, other] of sorted.entries()) {
       if (best && steps[other] >= steps[best[1]]) break
-      const one = sorted.find((each) => each !== other && !agree(model, ties, [each, other]))
-      if (one !== undefined && steps[one] <= steps[other]) best = [one, other]
+      const one = sorted.slice(0, i).find((each) => !agree(model, ties, [each, other]))
+      if (one !== undefined) best = [one, other]
     }
   }
   // Three and more can want different actions though every two of them agree.

@@ -1,10 +1,11 @@
 import { ROW_BUDGET } from '../../model/builder'
+import type { Model } from '../../model/model'
 import { RowWriter } from '../../model/row-writer'
-import { ProblemError, tellStory } from '../../problem'
+import { listNames, ProblemError, tellStory, type StoryStep } from '../../problem'
 import type { Budget } from '../kind'
 import { assemble } from './assemble'
 import type { RulebookDocument } from './document'
-import type { CompiledRulebook } from './facts'
+import type { CompiledRulebook, RuleNote } from './facts'
 import { RuleMachine, type OutcomeSink } from './machine'
 import { Offers } from './offers'
 import { RuleFault, type LineMap } from './place'
@@ -270,11 +271,31 @@ export class RulebookCompiler {
           notes: [
             ...program.notes.map((note) => ({ ...lines.problem(note), rule: note.rule })),
             ...this.seen.notes(lines),
+            ...this.endedStarts(model),
             ...notes,
           ],
         },
       }
     })
+  }
+
+  /** Starts in which an episode is over before it begins. After random actions they are to be expected. */
+  private endedStarts(model: Model): RuleNote[] {
+    const { program, names, lines } = this
+    if (program.starts.some(({ scramble }) => scramble > 0)) return []
+    const left = new Set(model.labels.filter((_, s) => model.ending[s]))
+    const ended = this.starts.map(({ state }) => names.state(state)).filter((name) => left.has(name))
+    if (!ended.length) return []
+    return [
+      {
+        rule: 'start-ends',
+        ...lines.problem({
+          ...program.starts[0],
+          cause: `Of the starts, ${listNames(ended)} ${ended.length === 1 ? 'is an ending' : 'are endings'}: no episode begins there.`,
+          remedy: 'Leave them out of the starts.',
+        }),
+      },
+    ]
   }
 
   /** @param coming  about how many outcomes there would be, where that can be told already */
@@ -307,11 +328,23 @@ export class RulebookCompiler {
           to,
           cause: path.length ? `${cause} The way there: ${tellStory(path)}.` : cause,
           remedy,
-          path,
+          path: [...path, ...this.stepAtHand()],
           breaks,
         }),
       ])
     }
+  }
+
+  /** The step in which something went wrong, as the last of its story. */
+  private stepAtHand(): StoryStep[] {
+    if (!this.expanding || this.currentChoice < 0) return []
+    return [
+      {
+        state: this.names.state(this.current),
+        action: this.names.choice(this.currentChoice),
+        chances: this.machine.fallen(),
+      },
+    ]
   }
 
   private withCircumstances(cause: string): string {

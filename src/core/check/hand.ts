@@ -1,0 +1,66 @@
+import type { World } from '../learn/world'
+import { rowOf } from '../model/model'
+import { RandomStream } from '../random/generator'
+import type { Walk } from './walk'
+
+/** A step taken by hand: an action, by its number among those of the model, and what is to come of it. */
+export interface HandMove {
+  readonly action: number
+  /** The outcome of the model that is forced; null where it is drawn. */
+  readonly forced: number | null
+}
+
+/** An episode played by hand: with the same numbers it is the same episode. */
+export interface Hand {
+  readonly seed: number
+  /** The number of the episode, from 0: the draws are those of the trial with that number. */
+  readonly episode: number
+  /** A state to begin in; null for a start that is drawn. */
+  readonly start: number | null
+  readonly moves: readonly HandMove[]
+}
+
+/** How an episode by hand stands. */
+export interface HandState {
+  readonly walk: Walk
+  /** Where it is now. */
+  readonly at: number
+  /** Whether nothing more can be done: it has ended, or the step limit cut it off. */
+  readonly over: 'ended' | 'cut off' | null
+}
+
+/**
+ * Plays the moves from the beginning. Draws come from the streams of `playTrial`, one a step with more than one outcome,
+ * whether it is forced or not: what falls later does not depend on what was forced.
+ * @param cap  steps after which the episode is cut off; 0 for none
+ * @returns the moves up to the first that is not possible
+ */
+export function playHand(world: World, { seed, episode, start, moves }: Hand, cap: number): HandState {
+  const { model } = world
+  const stream = new RandomStream(seed, 'environment', episode)
+  const drawn = world.begin(stream)
+  let at = start ?? drawn
+  const walk = { start: at, outcomes: [] as number[] }
+  for (const { action, forced } of moves) {
+    const row = world.ending[at] || (cap > 0 && walk.outcomes.length >= cap) ? -1 : rowOf(model, at, action)
+    if (row < 0) break
+    world.step(at, row - model.rowStart[at], stream)
+    const isOfRow =
+      forced !== null && forced >= model.outcomeStart[row] && forced < model.outcomeStart[row + 1]
+    const outcome = isOfRow ? forced : outcomeOf(world, row)
+    walk.outcomes.push(outcome)
+    at = model.outcomeState[outcome]
+  }
+  return {
+    walk,
+    at,
+    over: world.ending[at] ? 'ended' : cap > 0 && walk.outcomes.length >= cap ? 'cut off' : null,
+  }
+}
+
+/** The outcome that the last step of a world came to. */
+function outcomeOf({ model, next, reward }: World, row: number): number {
+  for (let o = model.outcomeStart[row]; o < model.outcomeStart[row + 1]; o++)
+    if (model.outcomeState[o] === next && model.outcomeReward[o] === reward) return o
+  throw new Error('a step came to no outcome of its row')
+}
