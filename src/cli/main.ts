@@ -16,7 +16,7 @@ import {
   RUNS_SCHEMA,
   UsageError,
 } from './arguments'
-import { checkProblems } from '../core/check/check'
+import { checkProblems } from '../core/check/check-problems'
 import type { CheckReport } from '../core/check/finding'
 import { reportData, reportLines, reportMarkdown } from '../core/check/report'
 import { check, evaluate, learn, plan, policyFor } from './commands'

@@ -1,5 +1,4 @@
 import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
-import type { Problem, ProblemRule } from '../problem'
 import { CheckContext } from './context'
 import { bySeverity, MARKED, type CheckReport, type Finding } from './finding'
 import type { Found } from './rules/rule'
@@ -8,13 +7,6 @@ import { storyOf, walkSteps } from './walk'
 
 /** Told after every rule: how many of how many are done. */
 export type RulesDone = (done: number, of: number) => void
-
-/** The rule that is broken by an environment of which no model can be made. */
-const BREAKS: Readonly<Record<ProblemRule, CheckRuleId>> = {
-  bounds: 'bounds',
-  probabilities: 'probabilities',
-  'no-action': 'no-action',
-}
 
 /** Looks for everything in every state that an episode can reach. */
 export function checkEnvironmentModel(
@@ -62,27 +54,5 @@ function findingOf(rule: CheckRuleId, found: Found, { model, happenings, discoun
     path: walk ? storyOf(model, walkSteps(model, happenings, walk, discount)) : [],
     walk,
     proof: { kind: 'proved', states: model.states },
-  }
-}
-
-/** What is wrong with an environment of which no model can be made, as findings. */
-export function checkProblems(problems: readonly Problem[]): CheckReport {
-  return {
-    states: 0,
-    rows: 0,
-    findings: problems.map(({ place, cause, remedy, span, path = [], breaks }) => ({
-      rule: breaks ? BREAKS[breaks] : 'compiles',
-      severity: 'error',
-      where: place,
-      cause,
-      remedy,
-      states: [],
-      ...(span ? { span } : {}),
-      path,
-      walk: null,
-      proof: { kind: 'proved', states: 0 },
-    })),
-    proved: [],
-    seconds: 0,
   }
 }

@@ -7,7 +7,7 @@ import { randomPolicy } from '../plan/evaluate'
 import { gridDocument, listed, randomModel } from '../testing/models'
 import { compileEnvironment } from '../environment/compile'
 import { playHand } from './hand'
-import { happeningsOf, likeliestOutcome, statesOf, walkSteps } from './walk'
+import { happeningsOf, likeliestOutcome, statesOf, walkOfEpisode, walkSteps } from './walk'
 
 describe('an episode by hand', () => {
   it('is the trial with that number, where the same actions are taken', () => {
@@ -21,6 +21,7 @@ describe('an episode by hand', () => {
         const hand = playHand(world, { seed, episode, start: null, moves }, 20)
         expect(statesOf(model, hand.walk)).toEqual(Array.from(trial.states))
         expect(hand.walk.outcomes.map((o) => model.outcomeReward[o])).toEqual(Array.from(trial.rewards))
+        expect(hand.walk).toEqual(walkOfEpisode(model, trial))
         expect(hand.over).toBe(trial.ended ? 'ended' : trial.rows.length === 20 ? 'cut off' : null)
       }),
       { numRuns: 60 },

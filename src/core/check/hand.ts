@@ -1,7 +1,7 @@
 import type { World } from '../learn/world'
-import { rowOf } from '../model/model'
+import { rowOf, type Model } from '../model/model'
 import { RandomStream } from '../random/generator'
-import type { Walk } from './walk'
+import { outcomeOf, type Walk } from './walk'
 
 /** A step taken by hand: an action, by its number among those of the model, and what is to come of it. */
 export interface HandMove {
@@ -47,7 +47,7 @@ export function playHand(world: World, { seed, episode, start, moves }: Hand, ca
     world.step(at, row - model.rowStart[at], stream)
     const isOfRow =
       forced !== null && forced >= model.outcomeStart[row] && forced < model.outcomeStart[row + 1]
-    const outcome = isOfRow ? forced : outcomeOf(world, row)
+    const outcome = isOfRow ? forced : outcomeOf(model, row, world.next, world.reward)
     walk.outcomes.push(outcome)
     at = model.outcomeState[outcome]
   }
@@ -58,9 +58,27 @@ export function playHand(world: World, { seed, episode, start, moves }: Hand, ca
   }
 }
 
-/** The outcome that the last step of a world came to. */
-function outcomeOf({ model, next, reward }: World, row: number): number {
-  for (let o = model.outcomeStart[row]; o < model.outcomeStart[row + 1]; o++)
-    if (model.outcomeState[o] === next && model.outcomeReward[o] === reward) return o
-  throw new Error('a step came to no outcome of its row')
+/** The action that leads from a state to another one most likely; null where none can. */
+export function actionToward(
+  { rowStart, rowAction, outcomeStart, outcomeState, outcomeProbability }: Model,
+  from: number,
+  to: number,
+): number | null {
+  let best: number | null = null
+  let most = 0
+  for (let r = rowStart[from]; r < rowStart[from + 1]; r++) {
+    let chance = 0
+    for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++)
+      if (outcomeState[o] === to) chance += outcomeProbability[o]
+    if (chance > most + 1e-12) {
+      most = chance
+      best = rowAction[r]
+    }
+  }
+  return best
+}
+
+/** The actions that are possible in a state, by their numbers, in the order of its rows. */
+export function possibleActions({ rowStart, rowAction }: Model, state: number): number[] {
+  return Array.from(rowAction.subarray(rowStart[state], rowStart[state + 1]))
 }

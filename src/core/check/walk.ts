@@ -1,3 +1,4 @@
+import type { TrialEpisode } from '../evaluate/rollout'
 import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
 import { kindOf } from '../kinds/kinds'
 import type { Happening, Happenings, RewardPart } from '../kinds/happening'
@@ -155,7 +156,30 @@ export function likeliestOutcome(model: Model, row: number, next = -1): number {
   return best
 }
 
+/** An episode that was played as a walk through the model. */
+export function walkOfEpisode(
+  model: Model,
+  { states, rows, rewards }: Pick<TrialEpisode, 'states' | 'rows' | 'rewards'>,
+): Walk {
+  return {
+    start: states[0],
+    outcomes: Array.from(rows, (row, t) => outcomeOf(model, row, states[t + 1], rewards[t])),
+  }
+}
+
+/** The outcome of a row that leads to a state for a reward; the first where several are alike. */
+export function outcomeOf(model: Model, row: number, next: number, reward: number): number {
+  for (let o = model.outcomeStart[row]; o < model.outcomeStart[row + 1]; o++)
+    if (model.outcomeState[o] === next && model.outcomeReward[o] === reward) return o
+  throw new Error('a step came to no outcome of its row')
+}
+
 /** The ways of every row of an environment. */
 export function happeningsOf(document: EnvironmentDocument, compiled: Compiled): Happenings {
   return kindOf(document).happenings(document, compiled)
+}
+
+/** The action that was chosen in a step, by its name. */
+export function chosenAction({ actions, rowAction }: Model, { row }: Pick<WalkStep, 'row'>): string {
+  return actions[rowAction[row]]
 }

@@ -33,6 +33,8 @@ export interface Trials {
   /** [episodes] discounted returns, and steps (negative where the cap cut the episode off) */
   readonly returns: Float64Array
   readonly lengths: Int32Array
+  /** [episodes] the state in which each was left: an ending, or where the cap cut it off */
+  readonly lasts: Int32Array
   readonly mean: number
   /** Standard error of that mean; null for a single episode. */
   readonly standardError: number | null
@@ -71,6 +73,7 @@ export function playTrials(
   const { episodes, first = 0 } = settings
   const returns = new Float64Array(episodes)
   const lengths = new Int32Array(episodes)
+  const lasts = new Int32Array(episodes)
   const totals = measures.map(() => 0)
   const succeeds = successOf(world.model)
   const visits = new VisitMeans(world, settings)
@@ -86,6 +89,7 @@ export function playTrials(
     const gain = visits.add(episode)
     returns[k] = gain
     lengths[k] = episode.ended ? rows.length : -rows.length
+    lasts[k] = episode.states[rows.length]
     steps += rows.length
     if (episode.ended) ended++
     if (succeeds?.(episode)) success++
@@ -99,6 +103,7 @@ export function playTrials(
   return {
     returns,
     lengths,
+    lasts,
     mean,
     standardError: episodes > 1 ? Math.sqrt(squares / (episodes - 1) / episodes) : null,
     spread: episodes > 1 ? Math.sqrt(squares / (episodes - 1)) : null,

@@ -1,3 +1,4 @@
+import type { CheckReply, CheckRequest } from '../protocol/check'
 import type { CompileReply, CompileRequest } from '../protocol/compile'
 import type { SeedsReply, SeedsRequest } from '../protocol/seeds'
 import type { LearningRunsReply, LearningRunsRequest } from '../protocol/learning-runs'
@@ -16,6 +17,10 @@ export interface Connection<Request, Reply> {
 
 export function startCompileWorker(): Connection<CompileRequest, CompileReply> {
   return connect(new Worker(new URL('./compile.worker.ts', import.meta.url)))
+}
+
+export function startCheckWorker(): Connection<CheckRequest, CheckReply> {
+  return connect(new Worker(new URL('./check.worker.ts', import.meta.url)))
 }
 
 export function startPlanWorker(): Connection<PlanRequest, PlanReply> {

@@ -2,7 +2,7 @@
  * What a study can show, by name. What each of them is stands with what draws it: `STAGES`, `VIEWS` and `LAYERS` in
  * the interface, which do not compile while one is missing.
  */
-export const STAGE_NAMES = ['build', 'plan', 'learn', 'compare'] as const
+export const STAGE_NAMES = ['build', 'check', 'plan', 'learn', 'compare'] as const
 export type Stage = (typeof STAGE_NAMES)[number]
 
 /** The ways to look at an environment. */

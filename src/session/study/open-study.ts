@@ -1,4 +1,5 @@
 import type { EnvironmentRecord } from '../../server/contract/environments'
+import { createCheckSession } from '../check/check-session'
 import { createCheckpointShelf } from '../learn/checkpoint-shelf'
 import { createCourse } from '../learn/course'
 import { createLearnSession } from '../learn/learn-session'
@@ -15,6 +16,7 @@ import { createModelSession } from './model-session'
 import type { Layer, Stage } from './names'
 import type { Study } from './study'
 import { createStudyStore } from './study-store'
+import { wireCheck } from './wire-check'
 import { wireLearning } from './wire-learning'
 import { wireModel } from './wire-model'
 import { wirePlans } from './wire-plans'
@@ -46,6 +48,8 @@ export function openStudy(
     compare: createCompareSession(record.id),
     jobs: createJobsSession(record.id),
     trials: createTrialsSession(),
+    held: createTrialsSession(),
+    check: createCheckSession(),
     kept: createCheckpointShelf(record.id),
     course: createCourse(),
   }
@@ -53,6 +57,6 @@ export function openStudy(
 
 /** Keeps everything in a study with everything else in it. @returns stops it, and all that is at work */
 export function wireStudy(study: Study): () => void {
-  const stops = [wireModel(study), wirePlans(study), wireLearning(study)]
+  const stops = [wireModel(study), wirePlans(study), wireLearning(study), wireCheck(study)]
   return () => stops.forEach((stop) => stop())
 }

@@ -1,4 +1,5 @@
 import type { StoreApi } from 'zustand'
+import type { CheckSession } from '../check/check-session'
 import type { CompareSession } from '../compare/compare-session'
 import type { JobsSession } from '../compare/jobs-session'
 import type { AgentsSession } from '../learn/agents-session'
@@ -32,6 +33,10 @@ export interface Study {
   readonly jobs: JobsSession
   /** Episodes without learning. */
   readonly trials: TrialsSession
+  /** Episodes of a policy that is held in Check. */
+  readonly held: TrialsSession
+  /** Trying it by hand, and what is wrong with it. */
+  readonly check: CheckSession
   /** Learned tables that were kept. */
   readonly kept: CheckpointShelf
   readonly course: Course

@@ -2,6 +2,7 @@ import { afterEach, describe, expect, it } from 'vitest'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { kindOf } from '../../core/kinds/kinds'
 import { compileEnvironment } from '../../core/environment/compile'
+import { checkEnvironment } from '../../core/environment/document'
 import { newBandit } from '../../core/kinds/bandit/blank'
 import type { BanditEnvironment } from '../../core/kinds/bandit/kind'
 import { drawnBandit } from '../../core/kinds/bandit/drawn'
@@ -9,6 +10,7 @@ import { meanOf } from '../../core/kinds/bandit/pay-off'
 import { tableEnvironment } from '../../core/kinds/table/blank'
 import { solveOptimum } from '../../core/plan/solve'
 import { gridDocument } from '../../core/testing/models'
+import { CheckHost } from '../../hosts/check-host'
 import { CompileHost } from '../../hosts/compile-host'
 import { LearnHost } from '../../hosts/learn-host'
 import { PlanHost } from '../../hosts/plan-host'
@@ -17,6 +19,7 @@ import { PullsHost } from '../../hosts/pulls-host'
 import { SeedsHost } from '../../hosts/seeds-host'
 import { holds, inProcess } from '../../hosts/testing/in-process'
 import { TrialsHost } from '../../hosts/trials-host'
+import { createCheckSession, stateWalked } from '../check/check-session'
 import { createCheckpointShelf } from '../learn/checkpoint-shelf'
 import { createCourse } from '../learn/course'
 import type { KeptRuns } from '../learn/kept-run'
@@ -60,7 +63,10 @@ const stops: (() => void)[] = []
 afterEach(() => stops.splice(0).forEach((stop) => stop()))
 
 /** A whole study with its hosts in this thread, wired as on a page. */
-function open(document: EnvironmentDocument = HALL, stage: 'build' | 'plan' | 'learn' = 'build'): Study {
+function open(
+  document: EnvironmentDocument = HALL,
+  stage: 'build' | 'check' | 'plan' | 'learn' = 'build',
+): Study {
   const plan = createPlanSession(document.discount, inProcess(PlanHost.create))
   const beside = createPlanSession(document.discount, inProcess(PlanHost.create))
   const record = { id: 'e', document, revision: 1, base: null, createdAt: '', updatedAt: '' }
@@ -78,6 +84,8 @@ function open(document: EnvironmentDocument = HALL, stage: 'build' | 'plan' | 'l
     learn: createLearnSession('e', document, null, NOWHERE, inProcess(LearnHost.create)),
     seeds: createSeedsSession('e', NOWHERE, () => 2, inProcess(SeedsHost.create)),
     jobs: createJobsSession('e', NO_JOBS),
+    held: createTrialsSession(inProcess(TrialsHost.create)),
+    check: createCheckSession(inProcess(CheckHost.create)),
     compare: createCompareSession('e', NOWHERE, () => 2, inProcess(LearningRunsHost.create)),
     agents: createAgentsSession('e', NOWHERE, () => 2, inProcess(PullsHost.create)),
     trials: createTrialsSession(inProcess(TrialsHost.create)),
@@ -315,5 +323,104 @@ describe('a run in a study', () => {
     await new Promise((resolve) => setTimeout(resolve, 60))
     expect(all.learn.store.getState().frame!.steps).toBe(steps)
     expect(all.plan.store.getState().frame).toBeNull()
+  })
+})
+
+describe('Check', () => {
+  it('follows every change, and says what broke', async () => {
+    const { study, check } = open()
+    await holds(check.store, ({ report, stale }) => report !== null && !stale)
+    const errors = () =>
+      check.store.getState().report!.findings.filter(({ severity }) => severity === 'error')
+    expect(errors()).toEqual([])
+    // Walls around the start: no ending can be reached.
+    study
+      .getState()
+      .edit({ ...HALL, grid: { ...HALL.grid, floor: ['.#..', '##..', '....'] } } as EnvironmentDocument)
+    expect(check.store.getState().stale).toBe(true)
+    await holds(check.store, ({ stale, progress }) => !stale && !progress)
+    expect(errors().map(({ rule, where }) => [rule, where])).toEqual([['trap', 'A1']])
+    study.getState().undo()
+    await holds(check.store, ({ stale, progress }) => !stale && !progress)
+    expect(errors()).toEqual([])
+  })
+
+  it('takes an action by a click on where it leads, and the selection follows the agent', async () => {
+    const { study, check, model } = open(HALL, 'check')
+    const { compiled } = await holds(model.store, ({ compiled: made }) => made !== null)
+    const labels = compiled!.model.labels
+    const at = () => labels[stateWalked(compiled!.model, check.store.getState())!]
+    const cell = (name: string) => compiled!.places!.placeOfState[labels.indexOf(name)]
+    expect([at(), study.getState().cursor]).toEqual(['A1', cell('A1')])
+    study.getState().select(cell('A2'))
+    expect(check.store.getState().hand.moves).toHaveLength(1)
+    expect(study.getState().cursor).toBe(cell(at()))
+    // Too far for one step: it is selected, and nothing happens.
+    study.getState().select(cell('D3'))
+    expect(check.store.getState().hand.moves).toHaveLength(1)
+    expect(study.getState().cursor).toBe(cell('D3'))
+  })
+
+  it('carries an episode by hand over to what the environment becomes', async () => {
+    const { study, check, model } = open(HALL, 'check')
+    const { compiled } = await holds(model.store, ({ compiled: made }) => made !== null)
+    const south = compiled!.model.actions.indexOf('south')
+    check.act(south)
+    check.act(south)
+    expect(check.store.getState()).toMatchObject({ at: 2, walked: { kind: 'hand' } })
+    study.getState().edit({ ...HALL, grid: { ...HALL.grid, moves: 8 } } as EnvironmentDocument)
+    await holds(model.store, (state) => state.compiled !== compiled)
+    const after = model.store.getState().compiled!.model
+    const { hand, played } = check.store.getState()
+    expect(hand.moves.map(({ action }) => after.actions[action])).toEqual(['south', 'south'])
+    expect(after.outcomes).toBeGreaterThan(played!.walk.outcomes[1])
+    // The step limit shortens it.
+    study.getState().edit({ ...HALL, cap: 1 } as EnvironmentDocument)
+    await holds(check.store, ({ played: now }) => now?.walk.outcomes.length === 1)
+    expect(check.store.getState().played!.over).toBe('cut off')
+  })
+
+  it('goes back and takes another way, forces an outcome, and walks a story', async () => {
+    const { check, model } = open(HALL, 'check')
+    const { compiled } = await holds(model.store, ({ compiled: made }) => made !== null)
+    const { actions, labels, outcomeState } = compiled!.model
+    const act = (name: string, forced: number | null = null) => check.act(actions.indexOf(name), forced)
+    act('south')
+    act('south')
+    act('east')
+    check.go(1)
+    expect(check.store.getState().at).toBe(1)
+    act('north')
+    const { hand, played } = check.store.getState()
+    expect(hand.moves.map(({ action }) => actions[action])).toEqual(['south', 'north'])
+    expect(played!.walk.outcomes).toHaveLength(2)
+    check.begin(labels.indexOf('C3'))
+    const row = compiled!.model.rowStart[labels.indexOf('C3')]
+    const last = compiled!.model.outcomeStart[row + 1] - 1
+    check.act(compiled!.model.rowAction[row], last)
+    expect(check.store.getState().played!.at).toBe(outcomeState[last])
+    await holds(check.store, ({ report, stale }) => report !== null && !stale)
+    const { findings } = check.store.getState().report!
+    const story = findings.findIndex(({ walk }) => walk !== null)
+    check.choose(story)
+    expect(check.store.getState()).toMatchObject({ chosen: story, walked: { kind: 'story' } })
+    check.choose(story)
+    expect(check.store.getState()).toMatchObject({ chosen: null, walked: { kind: 'hand' }, at: 1 })
+  })
+
+  it('of a document without a model the faults are told, with their story', async () => {
+    const document = checkEnvironment({
+      format: 'jaunty-pawn/environment',
+      version: 2,
+      kind: 'rulebook',
+      name: 'Lamps',
+      rulebook: {
+        text: 'state lamps from 0 to 2\nstart lamps = 2\naction light\nnext lamps = lamps - 1\n',
+        knobs: {},
+      },
+    })
+    const { check } = open(document)
+    const { report } = await holds(check.store, ({ report: made }) => made !== null)
+    expect(report!.findings.map(({ rule, path }) => [rule, path.length])).toEqual([['bounds', 3]])
   })
 })

@@ -7,15 +7,18 @@ import type { ReactNode } from 'react'
 export function Fold({
   title,
   small = false,
+  open = false,
   children,
 }: {
   title: string
   /** For a fold between fields, not a section of its own. */
   small?: boolean
+  /** Whether it is unfolded at first. */
+  open?: boolean
   children: ReactNode
 }) {
   return (
-    <Disclosure as="div" className={small ? 'border-y border-rule py-1.5' : ''}>
+    <Disclosure as="div" defaultOpen={open} className={small ? 'border-y border-rule py-1.5' : ''}>
       <DisclosureButton
         className={`group flex items-center gap-1.5 ${small ? 'text-[14px] font-semibold' : 'font-title text-[17px] font-semibold'}`}
       >

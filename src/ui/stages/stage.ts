@@ -12,7 +12,8 @@ import type { StateSource } from '../study/use-states'
 export interface StageOverlay {
   /** Without any of the layers that change it. */
   readonly shown: ShownOverlay
-  readonly source: LayerSource
+  /** Null where there is nothing for layers to show. */
+  readonly source: LayerSource | null
 }
 
 /** A key of a stage. */

@@ -1,5 +1,6 @@
 import type { Stage } from '../../session/study/names'
 import { buildStage } from './building/stage'
+import { checkStage } from './checking/stage'
 import { compareStage } from './compare/stage'
 import { learnStage } from './learn/stage'
 import { planStage } from './plan/stage'
@@ -8,6 +9,7 @@ import type { StageView } from './stage'
 /** Every stage, once; in the head they stand in the order of their names. */
 export const STAGES = {
   build: buildStage,
+  check: checkStage,
   plan: planStage,
   learn: learnStage,
   compare: compareStage,

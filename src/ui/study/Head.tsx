@@ -71,6 +71,7 @@ export function Head() {
             onClick={() => show(each)}
           >
             {STAGES[each].title}
+            {each === 'check' && <ErrorMark />}
           </button>
         ))}
       </nav>
@@ -100,6 +101,25 @@ export function Head() {
         <KeysDialog />
       </div>
     </header>
+  )
+}
+
+/** Beside Check while something is wrong with the environment. */
+function ErrorMark() {
+  const { check } = useParts()
+  const errors = useStore(
+    check.store,
+    ({ report }) => report?.findings.filter(({ severity }) => severity === 'error').length ?? 0,
+  )
+  if (!errors) return null
+  const words = `${errors} ${errors === 1 ? 'error' : 'errors'}`
+  return (
+    <span
+      className="ml-1 inline-block size-2 rounded-full bg-alert align-super"
+      role="img"
+      aria-label={words}
+      title={words}
+    />
   )
 }
 

@@ -16,7 +16,7 @@ export function useStageOverlay(board = 0): { shown: ShownOverlay; source: Layer
   return useMemo(() => {
     const laid = model && stage.overlay(parts, model, covered, board)
     return laid
-      ? { shown: lay(laid.shown, layers, laid.source), source: laid.source }
+      ? { shown: laid.source ? lay(laid.shown, layers, laid.source) : laid.shown, source: laid.source }
       : { shown: NOTHING_SHOWN, source: null }
     // What the stage reads from its stores is new when their states are.
     // eslint-disable-next-line react-hooks/exhaustive-deps

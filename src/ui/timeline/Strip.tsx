@@ -12,11 +12,14 @@ import { useSpreadPlace } from './spread-place'
  * board's place, to be read from the last row.
  */
 export function Strip({
+  what = 'curve',
   controls,
   chart,
   slider,
   readout,
 }: {
+  /** What it shows, for the button that spreads it. */
+  what?: 'curve' | 'table'
   controls: ReactNode
   /** @param large  whether it is spread */
   chart(large: boolean): ReactNode
@@ -27,7 +30,7 @@ export function Strip({
   const spread = useStudy((state) => state.spread)
   const setSpread = useStudy((state) => state.setSpread)
   const place = useSpreadPlace()
-  const words = spread ? 'Back to the board' : 'Spread the curve over the board'
+  const words = spread ? 'Back to the board' : `Spread the ${what} over the board`
   const button = (
     <Button
       look="quiet"

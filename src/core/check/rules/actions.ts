@@ -73,6 +73,7 @@ export const idleAction: CheckRule = {
   title: 'an action that never changes anything',
   severity: 'warning',
   proves: 'Every action leads out of some state, or pays differently from time to time.',
+  tellsTruth: true,
   judge({ model, search }) {
     const { rowAction, outcomeStart, outcomeState, outcomeReward, actions } = model
     /** [actions] the one reward of an action that always stays; NaN when it does more, null when it was not met */
@@ -116,6 +117,7 @@ export const sameActions: CheckRule = {
   title: 'two actions that always do the same',
   severity: 'warning',
   proves: 'No two actions are possible in the same states and do the same in all of them.',
+  tellsTruth: true,
   judge({ model, document }) {
     // What every run draws anew is alike only as it is written down.
     if ((kindOf(document).drawnFor?.(document, 1, 1) ?? document) !== document) return NOTHING

@@ -8,9 +8,21 @@ export const trap: CheckRule = {
   title: 'a state from which no ending can be reached',
   severity: 'error',
   proves: 'From every state an ending can be reached.',
-  judge({ model, discount, search, toEnding, document }) {
+  judge({ model, discount, search, toEnding, document, own }) {
     const lost = search.order.filter((s) => toEnding[s] < 0)
     if (!model.ending.includes(1)) {
+      // An ending that is written down or drawn, and that no state leads to.
+      if (own.some(({ rule }) => rule === 'never-ends'))
+        return {
+          found: [
+            {
+              where: model.labels[lost[0]],
+              cause: `No ending can be reached from any state: an episode stays among ${lost.length === 1 ? model.labels[lost[0]] : `${formatCount(lost.length)} states around ${model.labels[lost[0]]}`}.`,
+              remedy: 'Open a way to an ending.',
+              states: lost,
+            },
+          ],
+        }
       if (discount < 1) return NOTHING
       return {
         found: [

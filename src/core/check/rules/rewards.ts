@@ -51,6 +51,7 @@ export const rewardsFact: CheckRule = {
   title: 'every reward that can occur',
   severity: 'fact',
   proves: 'Which rewards can occur, each with a place.',
+  tellsTruth: true,
   judge({ model, search }) {
     const first = new Map<number, number>()
     let [least, most] = [-1, -1]
@@ -97,6 +98,7 @@ export const returnsFact: CheckRule = {
   title: 'the least and the largest return',
   severity: 'fact',
   proves: 'Between which returns every episode lies, whatever the agent does and however chance falls.',
+  tellsTruth: true,
   judge({ model, discount }) {
     const range = returnRange(model, discount)
     if (!range) return NOTHING
@@ -168,6 +170,7 @@ export const rewardLoop: CheckRule = {
   title: 'a cycle that pays',
   severity: 'warning',
   proves: 'Going round for ever is not worth more than coming to an ending.',
+  tellsTruth: true,
   judge(context) {
     const { model, discount, toEnding } = context
     const starts = [...model.startState].filter((s) => toEnding[s] >= 0)

@@ -27,6 +27,8 @@ export interface CheckRule {
   readonly severity: Severity
   /** What is known when it finds nothing. */
   readonly proves: string
+  /** Whether what it says gives away what is hidden from a class. */
+  readonly tellsTruth?: boolean
   judge(context: CheckContext): Verdict
 }
 

@@ -66,6 +66,7 @@ export const lookAlikes: CheckRule = {
   title: 'states that look alike and want different actions',
   severity: 'warning',
   proves: 'States that look alike to the agent want the same action.',
+  tellsTruth: true,
   judge(context) {
     const { model, search } = context
     if (model.observations === model.states) return NOTHING
@@ -79,21 +80,21 @@ export const lookAlikes: CheckRule = {
         : NOTHING
     // The two that are met soonest and want different actions.
     const [one, other] = firstPair(model, optimum.ties, differing, search.steps)
-    const alike = differing.find((states) => states.includes(one))!.length
+    const group = differing.find((states) => states.includes(one))!
     const names = `${model.labels[one]} and ${model.labels[other]}`
     return {
       found: [
         {
           where: names,
           cause: `${names} look alike to the agent, and no action is best in both${
-            alike > 2 ? `; ${formatCount(alike)} states look like that` : ''
+            group.length > 2 ? `; ${formatCount(group.length)} states look like that` : ''
           }${
             differing.length > 1
               ? `. States that look alike want different actions in ${formatCount(differing.length - 1)} more ${differing.length > 2 ? 'cases' : 'case'}`
               : ''
           }.${lossOf(context)}`,
           remedy: 'Let the agent see more, or expect it to do worse than the optimum.',
-          states: differing.flat(),
+          states: group,
           walk: walkTo(model, search, other),
         },
       ],

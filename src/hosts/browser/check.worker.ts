@@ -1,0 +1,4 @@
+import { CheckHost } from '../check-host'
+import { serve } from './serve'
+
+serve(CheckHost.create)

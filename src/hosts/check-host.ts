@@ -1,0 +1,30 @@
+import { checkEnvironmentModel } from '../core/check/check'
+import { failure, type Clock, type Host, type Post } from './host'
+import type { CheckReply, CheckRequest } from './protocol/check'
+
+/** Between two reports of progress, in milliseconds. */
+const REPORT = 100
+
+/** Checks environments, each in one go: who no longer wants it closes the worker. */
+export class CheckHost implements Host<CheckRequest> {
+  private constructor(
+    private readonly post: Post<CheckReply>,
+    private readonly clock: Clock,
+  ) {}
+
+  static readonly create = (post: Post<CheckReply>, clock: Clock) => new CheckHost(post, clock)
+
+  hear({ session, document, compiled }: CheckRequest): void {
+    try {
+      let told = this.clock.now()
+      const report = checkEnvironmentModel(document, compiled, (done, of) => {
+        if (this.clock.now() < told + REPORT) return
+        told = this.clock.now()
+        this.post({ type: 'progress', session, done, of })
+      })
+      this.post({ type: 'checked', session, report })
+    } catch (error) {
+      this.post(failure(session, error))
+    }
+  }
+}

@@ -1,0 +1,16 @@
+'use client'
+
+import { FindingsPanel } from './FindingsPanel'
+import { HandPanel } from './HandPanel'
+import { HoldPanel } from './HoldPanel'
+
+/** The controls of Check: an episode by hand, and what was found. */
+export function CheckPanel() {
+  return (
+    <div className="space-y-5">
+      <HandPanel />
+      <FindingsPanel />
+      <HoldPanel />
+    </div>
+  )
+}
