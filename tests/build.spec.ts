@@ -88,7 +88,7 @@ test('a grid with no open cell says so, keeps the drawing and recovers', async (
   await clickCell(page, 1, 0)
   await expect(page.getByTestId('readout')).toContainText('No cell is open to start in.')
   expect(((await savedDocument(page, id)) as GridEnvironment).grid.floor).toEqual(['##'])
-  await page.keyboard.press('2')
+  await page.keyboard.press('3')
   await expect(page.getByRole('complementary')).toContainText('No cell is open to start in.')
   await page.keyboard.press('1')
   await page.keyboard.press('Control+z')

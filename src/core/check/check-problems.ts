@@ -1,6 +1,6 @@
 import type { Problem, ProblemRule } from '../problem'
 import type { CheckReport } from './finding'
-import type { CheckRuleId } from './rules/rules'
+import type { CheckRuleId } from './rule-ids'
 
 /** The rule that is broken by an environment of which no model can be made. */
 const BREAKS: Readonly<Record<ProblemRule, CheckRuleId>> = {

@@ -2,8 +2,9 @@ import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
 import { CheckContext } from './context'
 import { bySeverity, MARKED, type CheckReport, type Finding } from './finding'
 import type { Found } from './rules/rule'
-import { CHECK_RULE_IDS, checkRule, type CheckRuleId } from './rules/rules'
-import { storyOf, walkSteps } from './walk'
+import { CHECK_RULE_IDS, type CheckRuleId } from './rule-ids'
+import { checkRule } from './rules/rules'
+import { storyOf, walkSteps } from './walk-steps'
 
 /** Told after every rule: how many of how many are done. */
 export type RulesDone = (done: number, of: number) => void

@@ -1,5 +1,6 @@
-import { kindOf, type Compiled, type EnvironmentDocument } from '../kinds/kinds'
-import type { KindFinding } from '../kinds/kind'
+import { inspectionOf } from '../kinds/inspections'
+import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
+import type { KindFinding } from '../kinds/inspection'
 import type { Happenings } from '../kinds/happening'
 import type { Model } from '../model/model'
 import { endComponents, type EndComponents } from '../plan/end-components'
@@ -7,7 +8,6 @@ import { stepsToEnding } from '../plan/reach'
 import { solveOptimum, type Optimum } from '../plan/solve'
 import { roundsOf, type Rounds } from './cycles'
 import { searchFrom, type Search } from './search'
-import { happeningsOf } from './walk'
 
 /** What rules look at; what takes its time is worked out once, when the first one asks for it. */
 export class CheckContext {
@@ -46,12 +46,12 @@ export class CheckContext {
   }
 
   get happenings(): Happenings {
-    return this.once('happenings', () => happeningsOf(this.document, this.compiled))
+    return this.once('happenings', () => inspectionOf(this.document).happenings(this.document, this.compiled))
   }
 
   /** What the kind itself found. */
   get own(): readonly KindFinding[] {
-    return this.once('own', () => kindOf(this.document).findings(this.document, this.compiled))
+    return this.once('own', () => inspectionOf(this.document).findings(this.document, this.compiled))
   }
 
   /** Whether an episode comes to a state. */

@@ -1,5 +1,5 @@
 import type { StoryStep } from '../problem'
-import type { CheckRuleId } from './rules/rules'
+import type { CheckRuleId } from './rule-ids'
 import type { Walk } from './walk'
 
 export type Severity = 'error' | 'warning' | 'fact'

@@ -2,12 +2,14 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { rowOf } from '../model/model'
 import { playTrial } from '../evaluate/rollout'
+import { inspectionOf } from '../kinds/inspections'
 import { World } from '../learn/world'
 import { randomPolicy } from '../plan/evaluate'
 import { gridDocument, listed, randomModel } from '../testing/models'
 import { compileEnvironment } from '../environment/compile'
 import { playHand } from './hand'
-import { happeningsOf, likeliestOutcome, statesOf, walkOfEpisode, walkSteps } from './walk'
+import { likeliestOutcome, statesOf, walkOfEpisode } from './walk'
+import { walkSteps } from './walk-steps'
 
 describe('an episode by hand', () => {
   it('is the trial with that number, where the same actions are taken', () => {
@@ -106,7 +108,7 @@ describe('the steps of a walk', () => {
       },
       9,
     )
-    const steps = walkSteps(model, happeningsOf(document, compiled), walk, 0.5)
+    const steps = walkSteps(model, inspectionOf(document).happenings(document, compiled), walk, 0.5)
     const [first, second] = steps
     expect(steps).toHaveLength(2)
     expect(first.collected).toBe(first.reward)
@@ -117,7 +119,12 @@ describe('the steps of a walk', () => {
     // North of A1 is a wall: going there, and veering west, lead to the same cell.
     const north = rowOf(model, model.labels.indexOf('A1'), model.actions.indexOf('north'))
     const bumps = likeliestOutcome(model, north, model.labels.indexOf('A1'))
-    const [bump] = walkSteps(model, happeningsOf(document, compiled), { start: 0, outcomes: [bumps] }, 0.5)
+    const [bump] = walkSteps(
+      model,
+      inspectionOf(document).happenings(document, compiled),
+      { start: 0, outcomes: [bumps] },
+      0.5,
+    )
     expect(bump.fell).toBe('goes as meant or veers west')
     expect(bump.instead).toBeNull()
     expect(bump.probability).toBeCloseTo(0.9, 12)

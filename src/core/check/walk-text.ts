@@ -1,7 +1,7 @@
 import { writeCsv } from '../formats/csv'
 import { formatNumber, signedNumber } from '../formats/number'
 import type { Model } from '../model/model'
-import { chosenAction, type WalkStep } from './walk'
+import { chosenAction, type WalkStep } from './walk-steps'
 
 const number = (value: number) => (Number.isFinite(value) ? value : '')
 

@@ -1,5 +1,5 @@
 import { knobsOf } from '../environment/knobs'
-import { optionsOf } from '../environment/options'
+import { optionsOf } from '../kinds/options'
 import type { EnvironmentDocument } from '../kinds/kinds'
 import { learnMethod } from '../learn/methods/methods'
 import { listNames, ProblemError, refuse } from '../problem'

@@ -5,7 +5,8 @@ import poster from '../../../demo/which-poster.json' with { type: 'json' }
 import type { EnvironmentDocument } from '../kinds/kinds'
 import { compileEnvironment } from './compile'
 import { checkEnvironment } from './document'
-import { optionsOf, takeOption } from './options'
+import { optionsOf } from '../kinds/options'
+import { takeOption } from './options'
 
 const [BEAM, DOORS, POSTER] = [alarmBeam, doors, poster].map((each) => checkEnvironment(each))
 const rules = (text: string): EnvironmentDocument =>

@@ -1,11 +1,6 @@
-import { kindOf, type EnvironmentDocument } from '../kinds/kinds'
+import type { EnvironmentDocument } from '../kinds/kinds'
+import { optionsOf } from '../kinds/options'
 import { listNames, refuse } from '../problem'
-import type { DocumentOption } from './document-option'
-
-/** What an environment leaves open besides its numbers: how impossible actions are treated, what the agent sees. */
-export function optionsOf(document: EnvironmentDocument): DocumentOption<EnvironmentDocument>[] {
-  return kindOf(document).options(document)
-}
 
 /**
  * The document with an option taken.

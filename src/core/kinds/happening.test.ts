@@ -1,10 +1,11 @@
+import { inspectionOf } from './inspections'
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { compileEnvironment } from '../environment/compile'
 import { checkEnvironment } from '../environment/document'
 import { rowOf, type Model } from '../model/model'
 import type { Happening } from './happening'
-import { kindOf, type EnvironmentDocument } from './kinds'
+import type { EnvironmentDocument } from './kinds'
 
 const DEMOS = readdirSync('demo')
   .filter((name) => name.endsWith('.json'))
@@ -32,7 +33,7 @@ function waysOf(document: EnvironmentDocument, state: string, action: string): r
   const compiled = compileEnvironment(document)
   const { model } = compiled
   const row = rowOf(model, model.labels.indexOf(state), model.actions.indexOf(action))
-  return kindOf(document).happenings(document, compiled)(row)
+  return inspectionOf(document).happenings(document, compiled)(row)
 }
 
 const total = (ways: readonly Happening[]) =>
@@ -68,7 +69,7 @@ describe('the ways in which steps can go', () => {
     (_, document) => {
       const compiled = compileEnvironment(document)
       const { model } = compiled
-      const happenings = kindOf(document).happenings(document, compiled)
+      const happenings = inspectionOf(document).happenings(document, compiled)
       const stride = Math.max(1, Math.floor(model.rows / 400))
       for (let row = 0; row < model.rows; row += stride) {
         const ways = total(happenings(row))

@@ -1,12 +1,9 @@
 import type { Head } from '../environment/head'
-import type { DocumentOption } from '../environment/document-option'
 import type { DocumentNumber, Knob } from '../environment/head-knobs'
 import type { Change, ChangeLine, FieldRule } from '../environment/tree'
 import type { ExportForm } from '../formats/export-form'
 import type { Model, RowPolicy } from '../model/model'
 import type { Measure, StateSpace } from '../model/space'
-import type { StoryStep } from '../problem'
-import type { Happenings } from './happening'
 
 /** What a document of any kind is turned into; each kind adds what only it has. */
 export interface CompiledBase {
@@ -76,33 +73,6 @@ export function atOnce<C extends CompiledBase>(compile: () => C): Compilation<C>
   }
 }
 
-/** What kinds look for by themselves while they make a model, or know of their documents, by stable names. */
-export type KindRule =
-  | 'check'
-  | 'policy'
-  | 'nothing-changes'
-  | 'never-possible'
-  | 'never-ends'
-  | 'chance-not-read'
-  | 'unreached'
-  | 'start-ends'
-  | 'reward-never'
-
-/** Something that a kind found. */
-export interface KindFinding {
-  readonly rule: KindRule
-  readonly where: string
-  readonly cause: string
-  readonly remedy: string
-  readonly span?: { readonly from: number; readonly to: number }
-  /** The shortest way to where it happens. */
-  readonly path: readonly StoryStep[]
-  /** The step in which it happens. */
-  readonly breach?: StoryStep
-  /** The actions that it is about, by their names. */
-  readonly actions?: readonly string[]
-}
-
 /** Numbers that belong to the states and rows of a model, as far as there are any. */
 export interface TextNumbers {
   readonly values?: Float64Array
@@ -153,8 +123,6 @@ export interface EnvironmentKind<
   numbers(document: D): DocumentNumber<D>[]
   /** The knobs it has. @param compiled  the model, where it is there */
   knobs(document: D, compiled: C | null): Knob<D>[]
-  /** In what its documents differ that is no number. */
-  options(document: D): DocumentOption<D>[]
   /** How each field of its part is called and compared. */
   readonly fields: Readonly<Record<keyof Part & string, FieldRule>>
   /** Names of what comparing adds besides its fields. */
@@ -174,14 +142,6 @@ export interface EnvironmentKind<
   numbersText?(compiled: C, numbers: TextNumbers, place: number): string
   /** Whether what its policies are worth is told while it is being built. */
   readonly scoresPolicies: boolean
-  /** All the ways in which each step can go, worked out when they are asked for. */
-  happenings(document: D, compiled: C): Happenings
-  /** What is found by the kind itself. */
-  findings(document: D, compiled: C): KindFinding[]
-  /** What parts of rewards are called, as `happenings` tells them: all that could occur. */
-  rewardTitles(document: D, compiled: C): string[]
-  /** How the number of states comes about, in words; empty where there is nothing to be said. */
-  sizeStory(document: D, compiled: C): string
 }
 
 export type DocumentOf<K extends string, Part> = Head & { readonly kind: K } & { readonly [Key in K]: Part }

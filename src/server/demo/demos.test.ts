@@ -1,8 +1,9 @@
+import { inspectionOf } from '../../core/kinds/inspections'
 import { readFileSync, readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { parseEnvironment } from '../../core/environment/document'
 import { compileEnvironment } from '../../core/environment/compile'
-import { kindOf, type EnvironmentDocument } from '../../core/kinds/kinds'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { knobsOf, turnKnob } from '../../core/environment/knobs'
 import { scorePolicies } from '../../core/evaluate/scores'
 import { startValue, type Model } from '../../core/model/model'
@@ -58,7 +59,7 @@ describe.each(NAMES)('%s', (name) => {
 
   it('says what to look at, holds its checks, and is much better planned than left to chance', () => {
     expect(document.note.length).toBeGreaterThan(200)
-    expect(kindOf(document).findings(document, compiled)).toEqual([])
+    expect(inspectionOf(document).findings(document, compiled)).toEqual([])
     const scores = scorePolicies(model, policies, measures, document.discount)
     const best = scores.at(-1)!.value!
     const random = scores[0].value!

@@ -29,11 +29,11 @@ export function histogramChart(
     const base = houseAxes(
       inks,
       { name: '', min: least - margin, max: most + margin },
-      { type: 'value', name: of, min: 0 },
+      { type: 'value', name: of, min: 0, splitNumber: 2 },
     )
     return {
       ...base,
-      grid: { left: 44, right: 12, top: 24, bottom: 36 },
+      grid: { left: 40, right: 12, top: 22, bottom: 4 },
       xAxis: {
         ...(base.xAxis as object),
         name,

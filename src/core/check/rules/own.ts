@@ -1,5 +1,6 @@
-import { walkOfStory, type Walk } from '../walk'
-import type { KindFinding, KindRule } from '../../kinds/kind'
+import type { Walk } from '../walk'
+import { walkOfStory } from '../walk-steps'
+import type { KindFinding, KindRule } from '../../kinds/inspection'
 import type { CheckContext } from '../context'
 import { verdict, type CheckRule, type Found } from './rule'
 

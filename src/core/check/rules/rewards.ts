@@ -1,7 +1,7 @@
+import { inspectionOf } from '../../kinds/inspections'
 import { formatCount, significantNumber } from '../../formats/number'
 import type { Model } from '../../model/model'
 import { rowOfOutcome, stateOfRow } from '../../model/model'
-import { kindOf } from '../../kinds/kinds'
 import { endlessGain } from '../../plan/endless-gain'
 import { stepsToEnding } from '../../plan/reach'
 import { solveOptimum } from '../../plan/solve'
@@ -24,7 +24,7 @@ export const rewardNever: CheckRule = {
   proves: 'Every reward that is written down or drawn can occur.',
   judge({ model, document, compiled, happenings, own }) {
     const told = own.filter(({ rule }) => rule === 'reward-never')
-    const titles = kindOf(document).rewardTitles(document, compiled)
+    const titles = inspectionOf(document).rewardTitles(document, compiled)
     if (model.rows > LOOKED_AT) return NOTHING
     const missing = new Set(titles)
     for (let r = 0; r < model.rows && missing.size; r++)

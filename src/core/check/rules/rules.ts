@@ -17,10 +17,11 @@ import {
   unreachedEnding,
 } from './own'
 import { loopsFact, returnsFact, rewardLoop, rewardNever, rewardsFact } from './rewards'
+import type { CheckRuleId } from '../rule-ids'
 import type { CheckRule } from './rule'
 import { lookAlikes, sizeFact, unreached } from './states'
 
-/** Everything that is looked for, once, by its stable name. docs/checks.md says of each what it proves. */
+/** Everything that is looked for, once. */
 export const CHECK_RULES = {
   compiles,
   bounds,
@@ -51,11 +52,7 @@ export const CHECK_RULES = {
   'no-endings': noEndings,
   'certain-ending': certainEnding,
   loops: loopsFact,
-} as const satisfies Readonly<Record<string, CheckRule>>
-
-export type CheckRuleId = keyof typeof CHECK_RULES
-
-export const CHECK_RULE_IDS = Object.keys(CHECK_RULES) as CheckRuleId[]
+} as const satisfies Readonly<Record<CheckRuleId, CheckRule>>
 
 /** A rule for those who do not know which it is. */
 export function checkRule(id: CheckRuleId): CheckRule {

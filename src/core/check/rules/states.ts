@@ -1,8 +1,8 @@
+import { inspectionOf } from '../../kinds/inspections'
 import { formatCount, significantNumber } from '../../formats/number'
 import { startValue, type Model, type RowPolicy } from '../../model/model'
 import { listNames } from '../../problem'
 import { evaluatePolicy } from '../../plan/evaluate'
-import { kindOf } from '../../kinds/kinds'
 import type { CheckContext } from '../context'
 import { walkTo } from '../search'
 import { NOTHING, verdict, type CheckRule, type Found } from './rule'
@@ -42,7 +42,7 @@ export const sizeFact: CheckRule = {
   severity: 'fact',
   proves: 'Where the states come from.',
   judge({ document, compiled, model }) {
-    const how = kindOf(document).sizeStory(document, compiled)
+    const how = inspectionOf(document).sizeStory(document, compiled)
     const endings = model.ending.reduce((sum, each) => sum + each, 0)
     return {
       found: [

@@ -1,8 +1,6 @@
 import { banditOutline } from './outline'
 import { headKnobs } from '../../environment/head-knobs'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
-import { formatCount } from '../../formats/number'
-import { outcomesAsHappenings } from '../happening'
 import { checkBandit, compileBandit, type BanditLayout } from './compile'
 import type { Bandit } from './document'
 import { drawnBandit } from './drawn'
@@ -39,7 +37,6 @@ export const banditKind = {
   },
   numbers: banditNumbers,
   knobs: (document) => headKnobs(document, () => banditNumbers(document)),
-  options: () => [],
   fields: {
     arms: { word: 'Arm', compare: { by: 'name' } },
     contexts: { word: 'Context', compare: { by: 'name' } },
@@ -53,9 +50,4 @@ export const banditKind = {
   text: ({ bandit: { arms, hidden } }) =>
     hidden ? '' : arms.map(({ name, pays }) => `${name}: ${pays.map(payOffText).join(' | ')}`).join('\n'),
   scoresPolicies: false,
-  happenings: (_, { model }) => outcomesAsHappenings(model, 'pay-off'),
-  rewardTitles: () => [],
-  sizeStory: (_, { bandit: { pulls, contexts } }) =>
-    `${formatCount(pulls)} ${pulls === 1 ? 'pull' : 'pulls'} an episode${contexts.length > 1 ? ` × ${formatCount(contexts.length)} contexts` : ''}, and the end`,
-  findings: () => [],
 } as const satisfies EnvironmentKind<'bandit', Bandit, CompiledBandit>

@@ -1,6 +1,6 @@
 import { formatCount } from '../../formats/number'
 import { listNames } from '../../problem'
-import type { KindFinding } from '../kind'
+import type { KindFinding } from '../inspection'
 import { cellName, parseCellName } from './cells'
 import type { GridLayout } from './compile'
 import { WALL, type Grid } from './document'

@@ -6,12 +6,9 @@ import { compileGrid, type GridLayout } from './compile'
 import { describeFloor, FLOOR } from './differences'
 import type { Grid } from './document'
 import { GRID_EXPORTS } from './exports'
-import { gridFindings, gridSizeStory } from './findings'
-import { gridHappenings, gridRewardTitles } from './happenings'
 import { writeGridMap } from './grid-text'
 import { numbersText } from './numbers-text'
 import { gridNumbers } from './numbers'
-import { gridOptions } from './options'
 import { gridPlaces, gridSpace } from './places'
 
 export type GridEnvironment = DocumentOf<'grid', Grid>
@@ -44,7 +41,6 @@ export const gridKind = {
   isCovered: () => false,
   numbers: gridNumbers,
   knobs: (document) => headKnobs(document, () => gridNumbers(document)),
-  options: gridOptions,
   fields: {
     floor: { word: 'Cell', compare: FLOOR },
     grounds: { word: 'Ground', compare: { by: 'symbol' } },
@@ -72,8 +68,4 @@ export const gridKind = {
   text: ({ grid }) => writeGridMap(grid).trimEnd(),
   numbersText,
   scoresPolicies: false,
-  happenings: ({ grid }, compiled) => gridHappenings(grid, compiled),
-  rewardTitles: ({ grid }) => gridRewardTitles(grid),
-  sizeStory: (_, { layout }) => gridSizeStory(layout),
-  findings: ({ grid }, { layout }) => gridFindings(grid, layout),
 } as const satisfies EnvironmentKind<'grid', Grid, CompiledGrid>

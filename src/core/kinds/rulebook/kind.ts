@@ -1,7 +1,6 @@
 import { rulebookOutline } from './outline'
 import type { Knob } from '../../environment/head-knobs'
 import { ownLosses, headLosses } from '../../formats/losses'
-import { formatCount } from '../../formats/number'
 import { ProblemError } from '../../problem'
 import {
   PLAIN_COMPILED,
@@ -9,13 +8,10 @@ import {
   type CompiledBase,
   type DocumentOf,
   type EnvironmentKind,
-  type KindFinding,
 } from '../kind'
 import type { RulebookDocument } from './document'
 import { withKnobs } from './edit'
-import { rulebookOptions } from './options'
 import { RulebookCompiler } from './enumerate'
-import { rewardTitles, rulebookHappenings } from './happenings'
 import type { RulebookFacts } from './facts'
 import type { Knob as RuleKnob } from './program'
 import { readRules } from './read-rules'
@@ -47,7 +43,6 @@ export const rulebookKind = {
   numbers: () => [],
   knobs: (document, compiled) =>
     (compiled?.facts.knobs ?? knobsOfText(document.rulebook)).map((knob) => panelKnob(document, knob)),
-  options: rulebookOptions,
   fields: {
     text: { word: 'Text of the rulebook' },
     knobs: { word: 'Knob' },
@@ -66,32 +61,6 @@ export const rulebookKind = {
   listLosses: ({ facts }) => (facts.checks.length ? ['checks'] : []),
   text: ({ rulebook }) => rulebook.text.trimEnd(),
   scoresPolicies: true,
-  happenings: ({ rulebook }, compiled) => rulebookHappenings(rulebook, compiled),
-  rewardTitles: ({ rulebook }) => rewardTitles(rulebook),
-  sizeStory: (_, { facts, model }) => {
-    const { sizes } = facts
-    const combinations = sizes.reduce((product, { size }) => product * size, 1)
-    const product = sizes.map(({ name, size }) => `${name} ${formatCount(size)}`).join(' × ')
-    return `${product}${sizes.length > 1 ? ` = ${formatCount(combinations)} combinations` : ''}, of which ${formatCount(model.states)} states come up`
-  },
-  findings: (_, { facts }) => [
-    ...facts.checks.flatMap(({ title, span, broken }): KindFinding[] =>
-      broken
-        ? [
-            {
-              rule: 'check',
-              cause: `The check "${title}" is broken${broken.chances ? ` with ${broken.chances}` : ''}.`,
-              remedy: 'Change the rules, or what the check asks for.',
-              where: `${broken.state}, action ${broken.action}`,
-              span,
-              path: broken.path,
-              breach: { state: broken.state, action: broken.action, chances: broken.chances },
-            },
-          ]
-        : [],
-    ),
-    ...facts.notes.map(({ place, ...note }): KindFinding => ({ ...note, where: place, path: [] })),
-  ],
 } as const satisfies EnvironmentKind<'rulebook', RulebookDocument, CompiledRules>
 
 /** The knobs of a text without its model; none while the text is faulty. */

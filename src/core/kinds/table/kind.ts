@@ -2,7 +2,6 @@ import { tableOutline } from './outline'
 import { headKnobs } from '../../environment/head-knobs'
 import type { Split, Leaf, Tree } from '../../environment/tree'
 import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
-import { outcomesAsHappenings } from '../happening'
 import { compileTable, refuseGaps, type TableDocument } from './document'
 import { tableNumbers } from './numbers'
 
@@ -24,7 +23,6 @@ export const tableKind = {
   isCovered: () => false,
   numbers: tableNumbers,
   knobs: (document) => headKnobs(document, () => tableNumbers(document)),
-  options: () => [],
   fields: {
     transitions: { word: 'Transition', compare: transitionSplit() },
     starts: { word: 'Start', compare: { by: 'state' } },
@@ -35,10 +33,6 @@ export const tableKind = {
   listLosses: () => [],
   text: () => '',
   scoresPolicies: false,
-  happenings: (_, { model }) => outcomesAsHappenings(model, 'reward'),
-  rewardTitles: () => [],
-  sizeStory: () => '',
-  findings: () => [],
 } as const satisfies EnvironmentKind<'table', TableDocument, CompiledTable>
 
 /** Transitions by state, action and next state; repeated ones are counted on. */

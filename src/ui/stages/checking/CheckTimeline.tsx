@@ -2,7 +2,8 @@
 
 import { useEffect, useRef, useState } from 'react'
 import { useStore } from 'zustand'
-import { chosenAction, type Walk, type WalkStep } from '../../../core/check/walk'
+import type { Walk } from '../../../core/check/walk'
+import { chosenAction, type WalkStep } from '../../../core/check/walk-steps'
 import { walkCsv, walkText } from '../../../core/check/walk-text'
 import { fixedNumber, formatCount, formatNumber, signedNumber } from '../../../core/formats/number'
 import type { Model } from '../../../core/model/model'

@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import { useStore } from 'zustand'
 import { possibleActions } from '../../../core/check/hand'
-import { chanceOf, waysTo } from '../../../core/check/walk'
+import { chanceOf, waysTo } from '../../../core/check/walk-steps'
 import { formatNumber, signedNumber } from '../../../core/formats/number'
 import type { Happening } from '../../../core/kinds/happening'
 import { rowOf, type Model } from '../../../core/model/model'

@@ -102,7 +102,7 @@ export function HoldPanel() {
           <Button onClick={held.stop}>Stop</Button>
         ) : (
           <Button look={contestant ? 'plain' : 'ink'} onClick={() => void play()}>
-            Play
+            Play them
           </Button>
         )}
       </div>

@@ -6,7 +6,6 @@ import { Waiting } from '../../parts/Waiting'
 import type { StudyParts } from '../../study/study-context'
 import type { StageView } from '../stage'
 import { ACTION_KEYS } from './action-keys'
-import { CheckBar } from './CheckBar'
 
 export const checkStage: StageView = {
   title: 'Check',
@@ -15,7 +14,7 @@ export const checkStage: StageView = {
   Strip: dynamic(() => import('./CheckTimeline').then((module) => module.CheckTimeline), {
     loading: Waiting,
   }),
-  Bar: CheckBar,
+  Bar: dynamic(() => import('./CheckBar').then((module) => module.CheckBar), { loading: () => null }),
   edits: () => null,
   writes: false,
   sources: ({ check }) => [check.store],

@@ -1,7 +1,9 @@
 import { useMemo } from 'react'
 import { useStore } from 'zustand'
-import { happeningsOf, walkSteps, type Walk, type WalkStep } from '../../../core/check/walk'
+import type { Walk } from '../../../core/check/walk'
+import { walkSteps, type WalkStep } from '../../../core/check/walk-steps'
 import type { Happenings } from '../../../core/kinds/happening'
+import { inspectionOf } from '../../../core/kinds/inspections'
 import type { Compiled } from '../../../core/kinds/kinds'
 import { stateWalked, walkOf } from '../../../session/check/check-session'
 import { useModel, useParts, useStudy } from '../../study/study-context'
@@ -22,7 +24,7 @@ export function useWalk(): {
   const discount = useStudy((state) => state.document.discount)
   const state = useStore(check.store)
   const happenings = useMemo(
-    () => (compiled && source ? happeningsOf(source, compiled) : null),
+    () => (compiled && source ? inspectionOf(source).happenings(source, compiled) : null),
     [compiled, source],
   )
   const walk = walkOf(state)

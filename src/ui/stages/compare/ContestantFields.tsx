@@ -3,7 +3,7 @@
 import { useEffect, useState } from 'react'
 import type { Contestant } from '../../../core/compare/contestant'
 import { knobsOf } from '../../../core/environment/knobs'
-import { optionsOf } from '../../../core/environment/options'
+import { optionsOf } from '../../../core/kinds/options'
 import { EXPLORATIONS } from '../../../core/learn/explore/explorations'
 import {
   LEARN_METHOD_IDS,

@@ -1,0 +1,12 @@
+import type { KindInspection } from '../inspection'
+import { gridFindings, gridSizeStory } from './findings'
+import { gridHappenings, gridRewardTitles } from './happenings'
+import type { CompiledGrid, GridEnvironment } from './kind'
+
+/** What a grid tells to who looks for faults. */
+export const gridInspection: KindInspection<GridEnvironment, CompiledGrid> = {
+  happenings: ({ grid }, compiled) => gridHappenings(grid, compiled),
+  rewardTitles: ({ grid }) => gridRewardTitles(grid),
+  sizeStory: (_, { layout }) => gridSizeStory(layout),
+  findings: ({ grid }, { layout }) => gridFindings(grid, layout),
+}

@@ -1,0 +1,42 @@
+import type { StoryStep } from '../problem'
+import type { Happenings } from './happening'
+import type { CompiledBase } from './kind'
+
+/** What kinds look for by themselves while they make a model, or know of their documents, by stable names. */
+export type KindRule =
+  | 'check'
+  | 'policy'
+  | 'nothing-changes'
+  | 'never-possible'
+  | 'never-ends'
+  | 'chance-not-read'
+  | 'unreached'
+  | 'start-ends'
+  | 'reward-never'
+
+/** Something that a kind found. */
+export interface KindFinding {
+  readonly rule: KindRule
+  readonly where: string
+  readonly cause: string
+  readonly remedy: string
+  readonly span?: { readonly from: number; readonly to: number }
+  /** The shortest way to where it happens. */
+  readonly path: readonly StoryStep[]
+  /** The step in which it happens. */
+  readonly breach?: StoryStep
+  /** The actions that it is about, by their names. */
+  readonly actions?: readonly string[]
+}
+
+/** What a kind tells of its environments to who looks for faults. */
+export interface KindInspection<D, C extends CompiledBase> {
+  /** All the ways in which each step can go, worked out when they are asked for. */
+  happenings(document: D, compiled: C): Happenings
+  /** What is found by the kind itself. */
+  findings(document: D, compiled: C): KindFinding[]
+  /** What parts of rewards are called, as `happenings` tells them: all that could occur. */
+  rewardTitles(document: D, compiled: C): string[]
+  /** How the number of states comes about, in words; empty where there is nothing to be said. */
+  sizeStory(document: D, compiled: C): string
+}
