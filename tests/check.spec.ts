@@ -135,6 +135,16 @@ test('a trap is found, walked on the board, and gone when it is opened', async (
   await expect(page.getByRole('img', { name: '1 error' })).toHaveCount(0)
 })
 
+test('what learners draw is compared with what is declared', async ({ page }) => {
+  await openNew(page, named('Sampled', ['...', '...'], { ...LIFT, veer: 0.2 }), 'check')
+  await expect(verdict(page)).toContainText('No error')
+  await page.getByRole('button', { name: 'Draw a million times' }).click()
+  const sampled = page.getByTestId('sampled')
+  await expect(sampled).toContainText('What falls agrees with what is declared.', { timeout: 30_000 })
+  await expect(sampled).toContainText(/A chance that is off by 0.00\d+ would have been seen with 99 %/)
+  await expect(sampled).toContainText('10\u202f000 episodes of the uniform random policy')
+})
+
 test('a policy is held for a thousand episodes, and any of them is walked', async ({ page }) => {
   await openNew(page, named('Held', ['...', '...'], { ...LIFT, veer: 0.2 }), 'check')
   await page.getByLabel('Policy', { exact: true }).selectOption('always east')

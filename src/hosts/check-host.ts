@@ -1,4 +1,6 @@
 import { checkEnvironmentModel } from '../core/check/check'
+import { sampleWorld } from '../core/check/sampling'
+import { World } from '../core/learn/world'
 import { failure, type Clock, type Host, type Post } from './host'
 import type { CheckReply, CheckRequest } from './protocol/check'
 
@@ -14,8 +16,15 @@ export class CheckHost implements Host<CheckRequest> {
 
   static readonly create = (post: Post<CheckReply>, clock: Clock) => new CheckHost(post, clock)
 
-  hear({ session, document, compiled }: CheckRequest): void {
+  hear(request: CheckRequest): void {
+    const { session } = request
     try {
+      if (request.type === 'sample') {
+        const sampling = sampleWorld(new World(request.model), request.settings)
+        this.post({ type: 'sampled', session, sampling })
+        return
+      }
+      const { document, compiled } = request
       let told = this.clock.now()
       const report = checkEnvironmentModel(document, compiled, (done, of) => {
         if (this.clock.now() < told + REPORT) return

@@ -2,11 +2,13 @@ import { createStore, type StoreApi } from 'zustand'
 import { checkProblems } from '../../core/check/check-problems'
 import type { CheckReport } from '../../core/check/finding'
 import { playHand, type Hand, type HandState } from '../../core/check/hand'
+import type { SamplingReport } from '../../core/check/sampling'
 import type { Walk } from '../../core/check/walk'
 import type { Compiled, EnvironmentDocument } from '../../core/kinds/kinds'
 import { World } from '../../core/learn/world'
 import type { Model } from '../../core/model/model'
 import type { Problem } from '../../core/problem'
+import { capFor } from '../../core/settings/settings'
 import { startCheckWorker, type Connection } from '../../hosts/browser/launcher'
 import type { CheckReply, CheckRequest } from '../../hosts/protocol/check'
 
@@ -23,6 +25,9 @@ export interface CheckState {
   /** How far checking is that goes on. */
   readonly progress: { readonly done: number; readonly of: number } | null
   readonly failure: string | null
+  /** What drawing came to; null where it was not done for the model that is on the board. */
+  readonly sampling: SamplingReport | null
+  readonly drawing: boolean
   /** The finding that is looked at, by its place in the report. */
   readonly chosen: number | null
   readonly hand: Hand
@@ -43,7 +48,9 @@ export interface CheckSession {
     problems: readonly Problem[],
     wanted: boolean,
   ): void
-  /** Gives up checking that goes on. */
+  /** Draws from the model, and compares what falls with what is declared. */
+  sample(): void
+  /** Gives up checking and drawing that go on. */
   stop(): void
   /** Takes an action from where the head stands; what came after it is dropped. @param forced  the outcome to come */
   act(action: number, forced?: number | null): void
@@ -62,6 +69,9 @@ export interface CheckSession {
 const LARGE = 100_000
 /** Quiet time before an environment that changes is checked, in milliseconds. */
 const DELAY = 200
+/** Draws of a sampling in all, and its episodes. */
+const DRAWS = 1_000_000
+const EPISODES = 10_000
 const NO_MOVES: Hand = { seed: 1, episode: 0, start: null, moves: [] }
 
 export function createCheckSession(
@@ -72,6 +82,8 @@ export function createCheckSession(
     stale: false,
     progress: null,
     failure: null,
+    sampling: null,
+    drawing: false,
     chosen: null,
     hand: NO_MOVES,
     played: null,
@@ -83,6 +95,7 @@ export function createCheckSession(
   let timer: ReturnType<typeof setTimeout> | undefined
   let world: World | undefined
   let cap = 0
+  let discount = 1
   /** What was checked last, or is being checked. */
   let asked: readonly unknown[] = []
 
@@ -90,17 +103,17 @@ export function createCheckSession(
     clearTimeout(timer)
     session++
     // It hears nothing while it works.
-    if (store.getState().progress) {
-      connection?.close()
-      connection = undefined
-    }
-    if (store.getState().progress) store.setState({ progress: null })
+    const { progress, drawing } = store.getState()
+    if (!progress && !drawing) return
+    connection?.close()
+    connection = undefined
+    store.setState({ progress: null, drawing: false })
   }
   const fail = (failure: string) => {
     giveUp()
     store.setState({ failure })
   }
-  const check = (document: EnvironmentDocument, compiled: Compiled) => {
+  const connect = () => {
     if (!connection) {
       connection = startWorker()
       connection.listen(
@@ -108,13 +121,17 @@ export function createCheckSession(
           if (reply.session !== session) return
           if (reply.type === 'progress') store.setState({ progress: { done: reply.done, of: reply.of } })
           else if (reply.type === 'failed') fail(reply.message)
+          else if (reply.type === 'sampled') store.setState({ sampling: reply.sampling, drawing: false })
           else store.setState({ report: reply.report, stale: false, progress: null, failure: null })
         },
         () => fail('The computation failed.'),
       )
     }
+    return connection
+  }
+  const check = (document: EnvironmentDocument, compiled: Compiled) => {
     store.setState({ progress: { done: 0, of: 1 }, failure: null })
-    connection.post({ session, document, compiled })
+    connect().post({ type: 'check', session, document, compiled })
   }
   /** Plays the moves again: another model, other draws or other moves. */
   const replay = (hand: Hand, at?: number) => {
@@ -145,6 +162,7 @@ export function createCheckSession(
   return {
     store,
     open(document, compiled, problems, wanted) {
+      discount = document.discount
       if (compiled && (world?.model !== compiled.model || cap !== document.cap)) {
         const before = world?.model
         if (world?.model !== compiled.model) world = new World(compiled.model)
@@ -156,7 +174,12 @@ export function createCheckSession(
       const now = [compiled, problems, document.discount, document.cap, document.policy]
       if (now.every((each, i) => each === asked[i]) || (!compiled && !problems.length)) return
       giveUp()
-      store.setState(({ report }) => ({ chosen: null, stale: report !== null, walked: { kind: 'hand' } }))
+      store.setState(({ report }) => ({
+        sampling: null,
+        chosen: null,
+        stale: report !== null,
+        walked: { kind: 'hand' },
+      }))
       if (problems.length) {
         asked = now
         store.setState({ report: checkProblems(problems), stale: false, failure: null })
@@ -164,6 +187,17 @@ export function createCheckSession(
         asked = now
         timer = setTimeout(() => check(document, compiled), DELAY)
       }
+    },
+    sample() {
+      const { hand, progress } = store.getState()
+      if (!world || progress) return
+      store.setState({ sampling: null, drawing: true, failure: null })
+      connect().post({
+        type: 'sample',
+        session,
+        model: world.model,
+        settings: { draws: DRAWS, episodes: EPISODES, seed: hand.seed, cap: capFor(cap), discount },
+      })
     },
     stop: giveUp,
     act(action, forced = null) {

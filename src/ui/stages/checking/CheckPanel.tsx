@@ -3,6 +3,7 @@
 import { FindingsPanel } from './FindingsPanel'
 import { HandPanel } from './HandPanel'
 import { HoldPanel } from './HoldPanel'
+import { SamplingPanel } from './SamplingPanel'
 
 /** The controls of Check: an episode by hand, and what was found. */
 export function CheckPanel() {
@@ -10,6 +11,7 @@ export function CheckPanel() {
     <div className="space-y-5">
       <HandPanel />
       <FindingsPanel />
+      <SamplingPanel />
       <HoldPanel />
     </div>
   )
