@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
 import { checkEnvironment } from '../src/core/environment/document'
 import type { EnvironmentDocument } from '../src/core/kinds/kinds'
-import { clickCell, named, openNew, readout } from './study'
+import { clickCell, named, openNew, readout, savedDocument } from './study'
 
 const LIFT = {
   starts: [{ at: 'A1', weight: 1 }],
@@ -135,13 +135,52 @@ test('a trap is found, walked on the board, and gone when it is opened', async (
   await expect(page.getByRole('img', { name: '1 error' })).toHaveCount(0)
 })
 
+test('what the author expects is kept with the environment, and told when it breaks', async ({ page }) => {
+  const id = await openNew(page, named('Expected', ['...', '...'], LIFT), 'check')
+  await page.keyboard.press('s')
+  await page.keyboard.press('s')
+  await page.getByLabel('New expectation').selectOption('this episode, with its return')
+  await page.getByRole('button', { name: 'Expect it' }).click()
+  await page.getByLabel('New expectation').selectOption('the best value')
+  await page.getByRole('button', { name: 'Expect it' }).click()
+  const list = page.getByRole('list', { name: 'Expectations' })
+  await expect(list.getByRole('img', { name: 'holds', exact: true })).toHaveCount(2)
+  await expect(list).toContainText('The best value of the start is 7.1 within 0.01.')
+  const { checks } = await savedDocument(page, id)
+  expect(checks).toEqual([
+    {
+      kind: 'episode',
+      start: 'A1',
+      steps: [
+        { action: 'east', to: 'B1', reward: -1 },
+        { action: 'east', to: 'C1', reward: 9 },
+      ],
+      return: 7.1,
+      within: 1e-6,
+    },
+    { kind: 'value', is: 7.1, within: 0.01 },
+  ])
+  // Another discount in Build: both are off, and the head says so.
+  await page.keyboard.press('1')
+  await page.getByLabel('Discount').fill('0.5')
+  await expect(page.getByRole('img', { name: '2 errors' })).toBeVisible()
+  await page.getByRole('navigation', { name: 'Stages' }).getByText('Check').click()
+  await expect(list.getByRole('img', { name: 'does not hold' })).toHaveCount(2)
+  await expect(list).toContainText('Their return is 3.5.')
+  await page.getByRole('button', { name: 'Remove expectation 1' }).click()
+  await expect(list.getByRole('listitem')).toHaveCount(1)
+})
+
 test('what learners draw is compared with what is declared', async ({ page }) => {
   await openNew(page, named('Sampled', ['...', '...'], { ...LIFT, veer: 0.2 }), 'check')
   await expect(verdict(page)).toContainText('No error')
   await page.getByRole('button', { name: 'Draw a million times' }).click()
   const sampled = page.getByTestId('sampled')
   await expect(sampled).toContainText('What falls agrees with what is declared.', { timeout: 30_000 })
-  await expect(sampled).toContainText(/A chance that is off by 0.00\d+ would have been seen with 99 %/)
+  await expect(sampled).toContainText(
+    // (z(0.01 / 40) + z(0.01)) sqrt(0.25 / 50,000)
+    'A chance that is off by 0.013 would have been seen with 99 %.',
+  )
   await expect(sampled).toContainText('10\u202f000 episodes of the uniform random policy')
 })
 

@@ -104,6 +104,13 @@ const CASES: Partial<
     story: 'lamps 2 light 2 (wind = calm or wind = storm)',
     good: rules(...LAMPS, 'check "one at a time": light < 3'),
   },
+  expected: {
+    bad: { ...table(CORRIDOR), checks: [{ kind: 'reachable', state: 'door', expected: false }] },
+    where: 'expectation 1',
+    cause: 'An episode can never come to door. It can, in 2 steps.',
+    story: 'hall on; stairs on',
+    good: { ...table(CORRIDOR), checks: [{ kind: 'reachable', state: 'door', expected: true }] },
+  },
   trap: {
     bad: table([
       ...CORRIDOR,

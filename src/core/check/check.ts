@@ -1,7 +1,7 @@
 import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
 import { CheckContext } from './context'
 import { bySeverity, MARKED, type CheckReport, type Finding } from './finding'
-import type { Found } from './rules/rule'
+import type { Found, Verdict } from './verdict'
 import { CHECK_RULE_IDS, type CheckRuleId } from './rule-ids'
 import { checkRule } from './rules/rules'
 import { storyOf, walkSteps } from './walk-steps'
@@ -16,11 +16,16 @@ export function checkEnvironmentModel(
   tell: RulesDone = () => {},
 ): CheckReport {
   const began = performance.now()
-  const context = new CheckContext(document, compiled)
+  const judged = new Map<CheckRuleId, Verdict>()
+  const judge = (rule: CheckRuleId): Verdict => {
+    if (!judged.has(rule)) judged.set(rule, checkRule(rule).judge(context))
+    return judged.get(rule)!
+  }
+  const context = new CheckContext(document, compiled, judge)
   const findings: Finding[] = []
   const proved: { rule: CheckRuleId; sentence: string }[] = []
   CHECK_RULE_IDS.forEach((rule, i) => {
-    const { found, holds } = checkRule(rule).judge(context)
+    const { found, holds } = judge(rule)
     findings.push(...found.map((each) => findingOf(rule, each, context)))
     if (holds) proved.push({ rule, sentence: holds })
     tell(i + 1, CHECK_RULE_IDS.length)

@@ -6,6 +6,8 @@ import type { Model } from '../model/model'
 import { endComponents, type EndComponents } from '../plan/end-components'
 import { stepsToEnding } from '../plan/reach'
 import { solveOptimum, type Optimum } from '../plan/solve'
+import type { CheckRuleId } from './rule-ids'
+import type { Verdict } from './verdict'
 import { roundsOf, type Rounds } from './cycles'
 import { searchFrom, type Search } from './search'
 
@@ -18,6 +20,8 @@ export class CheckContext {
   constructor(
     readonly document: EnvironmentDocument,
     readonly compiled: Compiled,
+    /** What another rule says. */
+    readonly judge: (rule: CheckRuleId) => Verdict,
   ) {
     this.model = compiled.model
     this.discount = document.discount

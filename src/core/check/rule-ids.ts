@@ -8,6 +8,7 @@ export const CHECK_RULE_IDS = [
   'probabilities',
   'no-action',
   'check',
+  'expected',
   'trap',
   'impossible-policy',
   'never-possible',
@@ -35,3 +36,10 @@ export const CHECK_RULE_IDS = [
 ] as const
 
 export type CheckRuleId = (typeof CHECK_RULE_IDS)[number]
+
+/** Those that an author can expect something of. */
+export const EXPECTABLE_RULE_IDS = CHECK_RULE_IDS.filter((id) => id !== 'expected')
+
+export function isRuleId(id: string): id is CheckRuleId {
+  return (CHECK_RULE_IDS as readonly string[]).includes(id)
+}

@@ -8,6 +8,7 @@ export const HEAD_FIELDS: FieldRules = {
   cap: { word: 'Step limit' },
   knobs: { word: 'Knob', compare: { by: 'name' } },
   policy: { word: 'Drawn policy' },
+  checks: { word: 'Expectations', compare: 'whole' },
   learning: { word: 'Settings of learning' },
 }
 /** What belongs to an environment itself and never follows a base. */

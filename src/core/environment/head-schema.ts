@@ -1,5 +1,6 @@
 import Joi from 'joi'
 import { choiceSchema } from '../settings/choice-schema'
+import { checksSchema } from './document-check-schema'
 import { FORMAT, VERSION } from './head'
 import type { NamedNumber } from './named-number'
 
@@ -29,5 +30,6 @@ export const headFields: Joi.SchemaMap = {
   cap: Joi.number().integer().min(0).max(1_000_000).default(200),
   knobs: Joi.array().items(knobSchema).max(50).unique('name').default([]),
   policy: Joi.object().pattern(Joi.string().max(200), Joi.string().max(200)).max(20_000),
+  checks: checksSchema,
   learning: choiceSchema,
 }

@@ -1,4 +1,5 @@
 import type { LearnChoice } from '../settings/choice'
+import type { DocumentCheck } from './document-check'
 import type { NamedNumber } from './named-number'
 
 export const FORMAT = 'jaunty-pawn/environment'
@@ -19,6 +20,8 @@ export interface Head {
   readonly knobs: readonly NamedNumber[]
   /** A policy drawn by hand: the action of each state, by name; what is not drawn takes every action equally often. */
   readonly policy?: Readonly<Record<string, string>>
+  /** What its author expects of it. */
+  readonly checks?: readonly DocumentCheck[]
   /** Settings that learning begins with here, where they differ from what it begins with elsewhere. */
   readonly learning?: Partial<LearnChoice>
 }

@@ -12,10 +12,11 @@ export function headLosses({ discount, cap }: Head): string[] {
 }
 
 /** What belongs to a document besides its kind's part. */
-export function ownLosses({ knobs, policy, learning }: Head): string[] {
+export function ownLosses({ knobs, policy, checks, learning }: Head): string[] {
   const own = [
     ...(knobs.length ? ['knobs'] : []),
     ...(policy ? ['the drawn policy'] : []),
+    ...(checks?.length ? ['what is expected of it'] : []),
     ...(learning ? ['the settings of learning'] : []),
   ]
   return own.length ? [`Not in it: ${own.join(', ')}. JSON has them.`] : []

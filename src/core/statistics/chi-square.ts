@@ -1,3 +1,5 @@
+import { exponential } from '../random/exponential'
+
 /** ln Γ(x) for x > 0 (Lanczos 1964, with g = 7 and nine terms): about 15 digits. */
 export function logGamma(x: number): number {
   const coefficients = [
@@ -19,7 +21,7 @@ export function logGamma(x: number): number {
 export function chiSquareTail(x: number, k: number): number {
   if (!(x > 0)) return 1
   const [a, z] = [k / 2, x / 2]
-  const scale = Math.exp(-z + a * Math.log(z) - logGamma(a))
+  const scale = exponential(-z + a * Math.log(z) - logGamma(a))
   if (z < a + 1) {
     let term = 1 / a
     let sum = term

@@ -171,7 +171,7 @@ export function createCheckSession(
         replay(carry(before, compiled.model))
         if (before === compiled.model && walked.kind === 'hand') store.setState({ at })
       }
-      const now = [compiled, problems, document.discount, document.cap, document.policy]
+      const now = [compiled, problems, document.discount, document.cap, document.policy, document.checks]
       if (now.every((each, i) => each === asked[i]) || (!compiled && !problems.length)) return
       giveUp()
       store.setState(({ report }) => ({

@@ -5,7 +5,8 @@ import { listNames } from '../../problem'
 import { walkTo } from '../search'
 import { likeliestOutcome } from '../walk'
 import type { CheckContext } from '../context'
-import { NOTHING, verdict, type CheckRule, type Found } from './rule'
+import type { CheckRule } from './rule'
+import { NOTHING, verdict, type Found } from '../verdict'
 
 export const impossiblePolicy: CheckRule = {
   title: 'a drawn policy that names an impossible action',

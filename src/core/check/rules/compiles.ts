@@ -1,4 +1,5 @@
-import { NOTHING, type CheckRule } from './rule'
+import type { CheckRule } from './rule'
+import { NOTHING } from '../verdict'
 
 /** What is wrong with an environment that has no model: these are found while its states are worked out. */
 function compiling(title: string, proves: string): CheckRule {

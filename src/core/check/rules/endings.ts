@@ -2,7 +2,8 @@ import { formatCount, significantNumber } from '../../formats/number'
 import { listNames } from '../../problem'
 import { longestWay } from '../cycles'
 import { nearest, walkTo } from '../search'
-import { NOTHING, verdict, type CheckRule, type Found } from './rule'
+import type { CheckRule } from './rule'
+import { NOTHING, verdict, type Found } from '../verdict'
 
 export const trap: CheckRule = {
   title: 'a state from which no ending can be reached',

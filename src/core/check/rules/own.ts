@@ -2,7 +2,8 @@ import type { Walk } from '../walk'
 import { walkOfStory } from '../walk-steps'
 import type { KindFinding, KindRule } from '../../kinds/inspection'
 import type { CheckContext } from '../context'
-import { verdict, type CheckRule, type Found } from './rule'
+import type { CheckRule } from './rule'
+import { verdict, type Found } from '../verdict'
 
 /** What the kind of the environment looks for by itself while its states are worked out. */
 function ownRule(id: KindRule, rule: Omit<CheckRule, 'judge'>, holds?: string): CheckRule {

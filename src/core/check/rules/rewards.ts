@@ -9,7 +9,8 @@ import type { CheckContext } from '../context'
 import { searchFrom, walkTo } from '../search'
 import { likeliestOutcome, type Walk } from '../walk'
 import { LOOKED_AT } from './actions'
-import { NOTHING, verdict, type CheckRule, type Found } from './rule'
+import type { CheckRule } from './rule'
+import { NOTHING, verdict, type Found } from '../verdict'
 
 /** Different rewards that are told one by one. */
 const TOLD = 24

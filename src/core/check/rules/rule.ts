@@ -1,24 +1,6 @@
 import type { CheckContext } from '../context'
 import type { Severity } from '../finding'
-import type { Walk } from '../walk'
-
-/** What a rule found, before the rest is filled in. */
-export interface Found {
-  /** Where it is another one than that of the rule. */
-  readonly severity?: Severity
-  readonly where: string
-  readonly cause: string
-  readonly remedy?: string
-  readonly states?: ArrayLike<number>
-  readonly span?: { readonly from: number; readonly to: number }
-  readonly walk?: Walk | null
-}
-
-/** What a rule says of an environment: what it found, or a sentence that says what holds; neither where it does not apply. */
-export interface Verdict {
-  readonly found: readonly Found[]
-  readonly holds?: string
-}
+import type { Verdict } from '../verdict'
 
 /** Something that is looked for in every state that an episode can reach. */
 export interface CheckRule {
@@ -30,11 +12,4 @@ export interface CheckRule {
   /** Whether what it says gives away what is hidden from a class. */
   readonly tellsTruth?: boolean
   judge(context: CheckContext): Verdict
-}
-
-export const NOTHING: Verdict = { found: [] }
-
-/** What was found, or else that something holds. */
-export function verdict(found: readonly Found[], holds?: string): Verdict {
-  return found.length ? { found } : { found, holds }
 }

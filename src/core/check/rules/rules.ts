@@ -16,6 +16,7 @@ import {
   startsAsEnding,
   unreachedEnding,
 } from './own'
+import { expected } from './expected'
 import { loopsFact, returnsFact, rewardLoop, rewardNever, rewardsFact } from './rewards'
 import type { CheckRuleId } from '../rule-ids'
 import type { CheckRule } from './rule'
@@ -28,6 +29,7 @@ export const CHECK_RULES = {
   probabilities,
   'no-action': noAction,
   check: brokenCheck,
+  expected,
   trap,
   'impossible-policy': impossiblePolicy,
   'never-possible': neverPossible,

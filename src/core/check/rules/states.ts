@@ -5,7 +5,8 @@ import { listNames } from '../../problem'
 import { evaluatePolicy } from '../../plan/evaluate'
 import type { CheckContext } from '../context'
 import { walkTo } from '../search'
-import { NOTHING, verdict, type CheckRule, type Found } from './rule'
+import type { CheckRule } from './rule'
+import { NOTHING, verdict, type Found } from '../verdict'
 
 export const unreached: CheckRule = {
   title: 'states that nothing leads to',

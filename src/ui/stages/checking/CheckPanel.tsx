@@ -1,5 +1,6 @@
 'use client'
 
+import { ExpectationsPanel } from './ExpectationsPanel'
 import { FindingsPanel } from './FindingsPanel'
 import { HandPanel } from './HandPanel'
 import { HoldPanel } from './HoldPanel'
@@ -11,6 +12,7 @@ export function CheckPanel() {
     <div className="space-y-5">
       <HandPanel />
       <FindingsPanel />
+      <ExpectationsPanel />
       <SamplingPanel />
       <HoldPanel />
     </div>
