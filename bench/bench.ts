@@ -2,6 +2,7 @@ import { createPlanner } from '../src/core/plan/planners'
 import { createLearner } from '../src/core/learn/methods/learners'
 import { resolve } from 'node:path'
 import { Command, Option } from 'commander'
+import { checkEnvironmentModel } from '../src/core/check/check'
 import type { Contestant } from '../src/core/compare/contestant'
 import { chunksOf, plannedTasks, type RunChunk } from '../src/core/compare/run-plan'
 import { compileEnvironment } from '../src/core/environment/compile'
@@ -165,6 +166,26 @@ async function compare(states: number, episodes = 5000): Promise<ReturnType<Meas
   }
 }
 
+/** All rules of Check on a grid: pairs of state and action a second. */
+function check(states: number): ReturnType<Measure> & { states: number } {
+  const documentOf = (size: number): EnvironmentDocument => ({
+    ...newHead('Grid', ''),
+    kind: 'grid',
+    grid: gridBenchDocument(size),
+  })
+  const small = documentOf(1000)
+  checkEnvironmentModel(small, compileEnvironment(small))
+  const document = documentOf(states)
+  const compiled = compileEnvironment(document)
+  const seconds = timed(() => checkEnvironmentModel(document, compiled))
+  return {
+    rate: compiled.model.rows / seconds,
+    unit: 'rows/s',
+    seconds,
+    states: compiled.model.states,
+  }
+}
+
 function timed(work: () => void): number {
   const started = performance.now()
   work()
@@ -173,7 +194,9 @@ function timed(work: () => void): number {
 
 const program = new Command('bench')
   .description('Measures the kernels; one line a kernel.')
-  .addOption(new Option('--kernel <name>').choices([...Object.keys(KERNELS), 'compile', 'bandit', 'compare']))
+  .addOption(
+    new Option('--kernel <name>').choices([...Object.keys(KERNELS), 'compile', 'bandit', 'compare', 'check']),
+  )
   .addOption(new Option('--model <name>').choices(['grid', 'business', 'rulebook']))
   .option('--states <count>', 'about how many states', '4096')
   .option('--amount <count>', 'steps or sweeps to measure')
@@ -208,9 +231,10 @@ if (options.kernel === 'compile' || options.model === 'rulebook' || !(options.ke
 }
 if (options.kernel === 'compare')
   tell({ kernel: 'compare', model: 'grid', ...(await compare(states, amount)) })
+if (options.kernel === 'check') tell({ kernel: 'check', model: 'grid', ...check(states) })
 if (options.kernel === 'bandit') tell({ kernel: 'bandit', model: 'arms', states, ...bandit(states, amount) })
 for (const name of options.model ? [options.model] : ['grid', 'business']) {
-  if (name === 'rulebook' || ['compile', 'bandit', 'compare'].includes(options.kernel ?? '')) break
+  if (name === 'rulebook' || ['compile', 'bandit', 'compare', 'check'].includes(options.kernel ?? '')) break
   const model = name === 'grid' ? gridBench(states) : businessBench(states)
   for (const kernel of options.kernel ? [options.kernel] : Object.keys(KERNELS)) {
     tell({ kernel, model: name, states: model.states, ...KERNELS[kernel](model, amount) })

@@ -137,14 +137,11 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await expect(page.getByTestId('place')).toContainText(/of 30/, { timeout: 40_000 })
     await page.keyboard.press('c')
   },
-  async trials(page) {
-    await open(page, 'Cloakroom queue', 'learn')
-    await learn(page)
-    await page.getByRole('tab', { name: 'Trials' }).click()
-    await page.getByRole('button', { name: 'Evaluate' }).click()
-    await page.getByRole('button', { name: 'greedy policy' }).click()
-    const trial = page.getByRole('region', { name: 'Trial on the board' })
-    for (let i = 0; i < 9; i++) await trial.getByRole('button', { name: 'Step on in the trial' }).click()
+  async check(page) {
+    await open(page, 'Night rounds', 'check')
+    for (const key of 'sss') await page.keyboard.press(key)
+    await page.getByRole('button', { name: 'what can happen' }).nth(1).click()
+    await expect(page.getByTestId('verdict')).toContainText('No error')
   },
 }
 

@@ -38,11 +38,11 @@ export function messageOf({ cause, remedy }: Pick<Finding, 'cause' | 'remedy'>):
 /** Which of the two was shown: that an environment is well formed, or that it does what it should. */
 export function scopeSentence({ states, findings, proved }: CheckReport): string {
   if (!states) return 'No model can be made of it, so that nothing else was looked at.'
-  const own = [...findings, ...proved].some(({ rule }) => rule === 'check')
-  return `Proved over all ${formatCount(states)} states: what stands here of its form. ${
+  const own = [...findings, ...proved].some(({ rule }) => rule === 'check' || rule === 'expected')
+  return `Proved over all ${formatCount(states)} states, not sampled. These rules are about its form; whether it is the environment that was meant, ${
     own
-      ? 'Whether it is the environment that was meant, its own checks say as far as they go.'
-      : 'Whether it is the environment that was meant, nothing here can say: it has no checks of its own.'
+      ? 'its own checks and expectations say as far as they go.'
+      : 'nothing here can say: it has no checks and no expectations of its own.'
   }`
 }
 

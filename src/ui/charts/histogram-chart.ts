@@ -39,6 +39,7 @@ export function histogramChart(
         name,
         nameLocation: 'middle',
         nameGap: 22,
+        nameTextStyle: { color: inks('ink-soft'), fontSize: 12 },
         interval: undefined,
         minInterval: undefined,
         splitNumber: 4,

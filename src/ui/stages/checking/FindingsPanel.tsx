@@ -74,35 +74,37 @@ function Found({ report, covered }: { report: CheckReport; covered: boolean }) {
           ))}
         </ul>
       )}
-      {proved.length > 0 && (
-        // Unfolded anew when the last fault is gone: that is what there is to see then.
-        <Fold
-          key={String(faults.length === 0)}
-          title={`What holds in all states (${formatCount(proved.length)})`}
-          small
-          open={faults.length === 0}
-        >
-          <ul className="space-y-0.5 text-[13.5px]" aria-label="What holds">
-            {proved.map(({ rule, sentence }) => (
-              <li key={rule} className="flex gap-2">
-                <span className="text-spruce" aria-hidden>
-                  ✓
-                </span>
-                {sentence}
-              </li>
-            ))}
-          </ul>
-        </Fold>
-      )}
-      {facts.length > 0 && (
-        <Fold title={`Facts (${formatCount(facts.length)})`} small>
-          <ul className="space-y-0.5 text-[13.5px]" aria-label="Facts">
-            {facts.map(({ finding, place }) => (
-              <FindingItem key={place} finding={finding} place={place} />
-            ))}
-          </ul>
-        </Fold>
-      )}
+      <div className="-space-y-px">
+        {proved.length > 0 && (
+          // Unfolded anew when the last fault is gone: that is what there is to see then.
+          <Fold
+            key={String(faults.length === 0)}
+            title={`What holds in all states (${formatCount(proved.length)})`}
+            small
+            open={faults.length === 0}
+          >
+            <ul className="space-y-0.5 text-[13.5px]" aria-label="What holds">
+              {proved.map(({ rule, sentence }) => (
+                <li key={rule} className="flex gap-2">
+                  <span className="text-spruce" aria-hidden>
+                    ✓
+                  </span>
+                  {sentence}
+                </li>
+              ))}
+            </ul>
+          </Fold>
+        )}
+        {facts.length > 0 && (
+          <Fold title={`Facts (${formatCount(facts.length)})`} small>
+            <ul className="space-y-0.5 text-[13.5px]" aria-label="Facts">
+              {facts.map(({ finding, place }) => (
+                <FindingItem key={place} finding={finding} place={place} />
+              ))}
+            </ul>
+          </Fold>
+        )}
+      </div>
       {covered && <p className="text-[13px] text-ink-soft">What would tell the hidden truth is left out.</p>}
       <p className="text-[13px] text-ink-soft">{scopeSentence(report)}</p>
     </>

@@ -237,7 +237,7 @@ function Played({
       </table>
       {cut && <p className="text-[13px] text-ink-soft">{cut}</p>}
       <div className="flex items-end gap-2">
-        <div className="w-28">
+        <div className="w-40">
           <NumberField
             label="Episode on the board"
             whole
