@@ -25,6 +25,8 @@ export interface CheckState {
   /** How far checking is that goes on. */
   readonly progress: { readonly done: number; readonly of: number } | null
   readonly failure: string | null
+  /** Checking was stopped by hand. */
+  readonly stopped: boolean
   /** What drawing came to; null where it was not done for the model that is on the board. */
   readonly sampling: SamplingReport | null
   readonly drawing: boolean
@@ -52,6 +54,8 @@ export interface CheckSession {
   sample(): void
   /** Gives up checking and drawing that go on. */
   stop(): void
+  /** Checks once more what was stopped. */
+  again(): void
   /** Takes an action from where the head stands; what came after it is dropped. @param forced  the outcome to come */
   act(action: number, forced?: number | null): void
   /** Begins again: from a state, or from a start that is drawn. */
@@ -82,6 +86,7 @@ export function createCheckSession(
     stale: false,
     progress: null,
     failure: null,
+    stopped: false,
     sampling: null,
     drawing: false,
     chosen: null,
@@ -96,6 +101,7 @@ export function createCheckSession(
   let world: World | undefined
   let cap = 0
   let discount = 1
+  let latest: Pick<CheckRequest & { type: 'check' }, 'document' | 'compiled'> | null = null
   /** What was checked last, or is being checked. */
   let asked: readonly unknown[] = []
 
@@ -130,7 +136,8 @@ export function createCheckSession(
     return connection
   }
   const check = (document: EnvironmentDocument, compiled: Compiled) => {
-    store.setState({ progress: { done: 0, of: 1 }, failure: null })
+    latest = { document, compiled }
+    store.setState({ progress: { done: 0, of: 1 }, failure: null, stopped: false })
     connect().post({ type: 'check', session, document, compiled })
   }
   /** Plays the moves again: another model, other draws or other moves. */
@@ -163,7 +170,9 @@ export function createCheckSession(
     store,
     open(document, compiled, problems, wanted) {
       discount = document.discount
-      if (compiled && (world?.model !== compiled.model || cap !== document.cap)) {
+      const looked = wanted || (compiled !== null && compiled.model.rows <= LARGE)
+      // A large model is made ready to be played in only when somebody looks.
+      if (looked && compiled && (world?.model !== compiled.model || cap !== document.cap)) {
         const before = world?.model
         if (world?.model !== compiled.model) world = new World(compiled.model)
         cap = document.cap
@@ -174,16 +183,19 @@ export function createCheckSession(
       const now = [compiled, problems, document.discount, document.cap, document.policy, document.checks]
       if (now.every((each, i) => each === asked[i]) || (!compiled && !problems.length)) return
       giveUp()
-      store.setState(({ report }) => ({
+      store.setState(({ report, walked, hand, at }) => ({
+        stopped: false,
         sampling: null,
         chosen: null,
         stale: report !== null,
         walked: { kind: 'hand' },
+        // A story of what was before may be longer than the episode by hand.
+        at: walked.kind === 'hand' ? at : hand.moves.length,
       }))
       if (problems.length) {
         asked = now
         store.setState({ report: checkProblems(problems), stale: false, failure: null })
-      } else if (compiled && (wanted || compiled.model.rows <= LARGE)) {
+      } else if (compiled && looked) {
         asked = now
         timer = setTimeout(() => check(document, compiled), DELAY)
       }
@@ -199,7 +211,16 @@ export function createCheckSession(
         settings: { draws: DRAWS, episodes: EPISODES, seed: hand.seed, cap: capFor(cap), discount },
       })
     },
-    stop: giveUp,
+    stop() {
+      const { progress } = store.getState()
+      giveUp()
+      if (progress) store.setState({ stopped: true })
+    },
+    again() {
+      if (!latest || store.getState().progress) return
+      giveUp()
+      check(latest.document, latest.compiled)
+    },
     act(action, forced = null) {
       const { hand, walked, at } = store.getState()
       const taken = walked.kind === 'hand' ? at : hand.moves.length

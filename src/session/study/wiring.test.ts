@@ -381,7 +381,7 @@ describe('Check', () => {
   })
 
   it('goes back and takes another way, forces an outcome, and walks a story', async () => {
-    const { check, model } = open(HALL, 'check')
+    const { check, model, study } = open(HALL, 'check')
     const { compiled } = await holds(model.store, ({ compiled: made }) => made !== null)
     const { actions, labels, outcomeState } = compiled!.model
     const act = (name: string, forced: number | null = null) => check.act(actions.indexOf(name), forced)
@@ -406,6 +406,38 @@ describe('Check', () => {
     expect(check.store.getState()).toMatchObject({ chosen: story, walked: { kind: 'story' } })
     check.choose(story)
     expect(check.store.getState()).toMatchObject({ chosen: null, walked: { kind: 'hand' }, at: 1 })
+    // A change takes one back to the episode by hand, to where it stands.
+    const longest = findings.reduce(
+      (best, { walk }, i) =>
+        (walk?.outcomes.length ?? 0) > (findings[best].walk?.outcomes.length ?? 0) ? i : best,
+      0,
+    )
+    check.choose(longest)
+    expect(check.store.getState().at).toBeGreaterThan(1)
+    study.getState().edit({ ...HALL, discount: 0.5 } as EnvironmentDocument)
+    expect(check.store.getState()).toMatchObject({ walked: { kind: 'hand' }, at: 1 })
+  })
+
+  it('can be stopped, and taken up again', async () => {
+    const { check, model } = open(HALL, 'check')
+    await holds(model.store, ({ compiled }) => compiled !== null)
+    await holds(check.store, ({ progress }) => progress !== null)
+    check.stop()
+    expect(check.store.getState()).toMatchObject({ progress: null, stopped: true, report: null })
+    check.again()
+    const { stopped, report } = await holds(check.store, (state) => state.report !== null)
+    expect([stopped, report!.states > 0]).toEqual([false, true])
+  })
+
+  it('draws on demand, and forgets what came of it with the model', async () => {
+    const { check, study } = open(HALL, 'check')
+    await holds(check.store, ({ report }) => report !== null)
+    check.sample()
+    expect(check.store.getState().drawing).toBe(true)
+    const { sampling } = await holds(check.store, (state) => state.sampling !== null)
+    expect(sampling!.disagreements).toEqual([])
+    study.getState().edit({ ...HALL, discount: 0.5 } as EnvironmentDocument)
+    expect(check.store.getState().sampling).toBeNull()
   })
 
   it('of a document without a model the faults are told, with their story', async () => {

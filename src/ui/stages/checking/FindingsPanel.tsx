@@ -18,7 +18,7 @@ const TOLD = 4
 /** What was found in all states that can be reached: faults first, then what holds, then facts. */
 export function FindingsPanel() {
   const { check } = useParts()
-  const { report, stale, progress, failure } = useStore(check.store)
+  const { report, stale, progress, failure, stopped } = useStore(check.store)
   const compiling = useModel((state) => state.progress !== null)
   const covered = useCovered()
   const name = useStudy((state) => state.document.name)
@@ -30,7 +30,16 @@ export function FindingsPanel() {
       {(progress || compiling) && (
         <div role="status">
           <p className="text-[13px]">{compiling ? 'Compiling the model …' : 'Checking …'}</p>
-          {progress && <ProgressBar value={progress.done} max={progress.of} label="Rules that are done" />}
+          {progress && (
+            <div className="flex items-center gap-3">
+              <div className="min-w-0 flex-1">
+                <ProgressBar value={progress.done} max={progress.of} label="Rules that are done" />
+              </div>
+              <Button className="!px-2 !py-0.5 text-[13px]" onClick={check.stop}>
+                Stop
+              </Button>
+            </div>
+          )}
         </div>
       )}
       {failure && (
@@ -38,7 +47,17 @@ export function FindingsPanel() {
           {failure}
         </p>
       )}
-      {!report && !progress && !compiling && !failure && <p className="text-ink-soft">Not checked yet.</p>}
+      {stopped && (
+        <div className="flex items-center gap-3" role="status">
+          <span className="text-[13px]">Checking was stopped; any change starts it again.</span>
+          <Button className="!px-2 !py-0.5 text-[13px]" onClick={check.again}>
+            Check now
+          </Button>
+        </div>
+      )}
+      {!report && !progress && !compiling && !failure && !stopped && (
+        <p className="text-ink-soft">Not checked yet.</p>
+      )}
       {report && (
         <div className={`space-y-2 ${stale ? 'opacity-50' : ''}`}>
           <Found report={report} covered={covered} />

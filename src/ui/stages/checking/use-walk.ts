@@ -24,7 +24,7 @@ export function useWalk(): {
   const discount = useStudy((state) => state.document.discount)
   const state = useStore(check.store)
   const happenings = useMemo(
-    () => (compiled && source ? inspectionOf(source).happenings(source, compiled) : null),
+    () => (compiled && source ? remembered(inspectionOf(source).happenings(source, compiled)) : null),
     [compiled, source],
   )
   const walk = walkOf(state)
@@ -35,6 +35,20 @@ export function useWalk(): {
   )
   if (!fits || !happenings) return null
   return { compiled, happenings, walk, steps, at: state.at, state: stateWalked(compiled.model, state)! }
+}
+
+/** Rows whose ways are kept. */
+const KEPT = 500
+
+/** The ways of rows that were asked for before are not worked out again: a walk asks for all of its rows at every step. */
+function remembered(happenings: Happenings): Happenings {
+  const known = new Map<number, ReturnType<Happenings>>()
+  return (row) => {
+    const ways = known.get(row) ?? happenings(row)
+    if (known.size > KEPT) known.clear()
+    known.set(row, ways)
+    return ways
+  }
 }
 
 /** Whether a walk is one of this model; for a moment it may be of the one before. */
