@@ -78,11 +78,15 @@ const CASES: Partial<
   },
   probabilities: {
     bad: table([
-      ['hall', 'on', 'door', 0.5, 0],
-      ['hall', 'on', 'hall', 0.4, 0],
+      ['hall', 'on', 'stairs', 0.5, 0],
+      ['hall', 'on', 'hall', 0.5, 0],
+      ['stairs', 'up', 'attic', 1, 0],
+      ['attic', 'jump', 'hall', 0.5, 0],
+      ['attic', 'jump', 'door', 0.4, 0],
     ]),
-    where: 'state "hall", action "on"',
+    where: 'state "attic", action "jump"',
     cause: 'The probabilities sum to 0.9.',
+    story: 'hall on; stairs up; attic jump',
     good: table(CORRIDOR),
   },
   'no-action': {

@@ -1,5 +1,5 @@
 import type { Model } from './model'
-import { listNames, ProblemError, refuse, type Problem } from '../problem'
+import { listNames, ProblemError, refuse, type Problem, type StoryStep } from '../problem'
 
 /** How far the probabilities of a row may be from 1 in sum. */
 export const PROBABILITY_SLACK = 1e-9
@@ -122,7 +122,7 @@ export class ModelBuilder {
   }): Model {
     if (this.rowState.length === 0)
       refuse('environment', 'No state has an action.', 'Give at least one state an action with an outcome.')
-    this.refuseBadRows()
+    this.refuseBadRows(options.starts)
     return finishModel(this.compress(), { ...options, labels: this.labels, actions: this.actions })
   }
 
@@ -186,7 +186,7 @@ export class ModelBuilder {
     }
   }
 
-  private refuseBadRows(): void {
+  private refuseBadRows(starts: readonly { state: number }[]): void {
     const sums = new Float64Array(this.rowState.length)
     this.outcomeRow.forEach((row, o) => (sums[row] += this.probability[o]))
     const problems: Problem[] = []
@@ -194,12 +194,33 @@ export class ModelBuilder {
       if (Math.abs(sums[row] - 1) <= PROBABILITY_SLACK) continue
       problems.push({
         place: this.placeOf(row),
+        path: this.wayTo(row, starts),
         breaks: 'probabilities',
         cause: `The probabilities sum to ${Number(sums[row].toPrecision(12))}.`,
         remedy: 'Make them sum to 1.',
       })
     }
     if (problems.length) throw new ProblemError(problems)
+  }
+
+  /** The shortest way from a start to a row, with the step of that row; empty where no episode comes there. */
+  private wayTo(row: number, starts: readonly { state: number }[]): StoryStep[] {
+    const { rowStart, rowAction, outcomeStart, outcomeState } = this.compress()
+    /** The state and the action by which each state was met first. */
+    const from = new Map<number, { state: number; action: number } | null>(
+      starts.map(({ state }) => [state, null]),
+    )
+    // A map keeps the order in which it is filled, and goes on with what is added meanwhile.
+    for (const state of from.keys())
+      for (let r = rowStart[state]; r < rowStart[state + 1]; r++)
+        for (let o = outcomeStart[r]; o < outcomeStart[r + 1]; o++)
+          if (!from.has(outcomeState[o])) from.set(outcomeState[o], { state, action: rowAction[r] })
+    const last = { state: this.rowState[row], action: this.rowAction[row] }
+    if (!from.has(last.state)) return []
+    const path: StoryStep[] = []
+    for (let step: typeof last | null | undefined = last; step; step = from.get(step.state))
+      path.push({ state: this.labels[step.state], action: this.actions[step.action], chances: '' })
+    return path.reverse()
   }
 
   private placeOf(row: number): string {
