@@ -99,6 +99,7 @@ test('a variable that leaves its range is found with the way there, though there
   await expect(verdict(page)).toContainText('1 error.')
   const faults = page.getByRole('list', { name: 'Faults' })
   await expect(faults).toContainText('lamps can reach -1, and its range is 0 to 2')
+  await expect(faults.locator('mark')).toHaveText('if action = light then lamps - 1 else lamps')
   await expect(faults.getByRole('list', { name: 'The shortest way there' }).getByRole('listitem')).toHaveText(
     ['1. lamps 2: light', '2. lamps 1: light', '3. lamps 0: light'],
   )

@@ -159,7 +159,7 @@ const EDGES: Readonly<Record<Severity, string>> = {
 function FindingItem({ finding, place }: { finding: Finding; place: number }) {
   const { check } = useParts()
   const chosen = useStore(check.store, (state) => state.chosen === place)
-  const { severity, where, cause, remedy, path, rule, walk, states } = finding
+  const { severity, where, cause, remedy, path, rule, walk, states, span } = finding
   const isFact = severity === 'fact'
   const looks = walk !== null || states.length > 0 || path.length > 0
   return (
@@ -177,6 +177,7 @@ function FindingItem({ finding, place }: { finding: Finding; place: number }) {
           <span className="text-ink-soft underline decoration-dotted underline-offset-4"> show it</span>
         )}
       </button>
+      {span && <MarkedLine span={span} />}
       {!isFact && (
         <p className="text-[13px] text-ink-soft" title={checkRule(rule).title}>
           {remedy} Rule: {rule}.
@@ -195,5 +196,24 @@ function FindingItem({ finding, place }: { finding: Finding; place: number }) {
         </ol>
       )}
     </li>
+  )
+}
+
+/** The line of the rulebook that a finding is about, with its place marked. */
+function MarkedLine({ span: { from, to } }: { span: NonNullable<Finding['span']> }) {
+  const text = useStudy(({ document }) => (document.kind === 'rulebook' ? document.rulebook.text : null))
+  const stale = useStore(useParts().check.store, (state) => state.stale)
+  // In a text that was changed since it may be another line.
+  if (text === null || stale || to > text.length) return null
+  const begin = text.lastIndexOf('\n', from - 1) + 1
+  const newline = text.indexOf('\n', from)
+  const end = newline < 0 ? text.length : newline
+  const until = Math.min(to, end)
+  return (
+    <pre className="my-0.5 overflow-x-auto rounded-sm bg-paper px-1.5 py-0.5 font-code text-[12.5px] leading-[18px]">
+      {text.slice(begin, from)}
+      <mark className="bg-brass-bright/40 text-ink">{text.slice(from, until)}</mark>
+      {text.slice(until, end)}
+    </pre>
   )
 }
