@@ -54,6 +54,11 @@ function connect<Request, Reply>(worker: Worker): Connection<Request, Reply> {
       worker.onmessage = ({ data }: MessageEvent<Reply>) => listener(data)
       worker.onerror = () => broken?.()
     },
-    close: () => worker.terminate(),
+    close() {
+      // One that is closed while it is still being loaded says that it failed; nobody waits for it any more.
+      worker.onmessage = null
+      worker.onerror = null
+      worker.terminate()
+    },
   }
 }

@@ -47,9 +47,11 @@ export function FindingsPanel() {
           {failure}
         </p>
       )}
-      {stopped && (
+      {(stopped || failure) && (
         <div className="flex items-center gap-3" role="status">
-          <span className="text-[13px]">Checking was stopped; any change starts it again.</span>
+          <span className="text-[13px]">
+            {stopped ? 'Checking was stopped; any' : 'Any'} change starts it again.
+          </span>
           <Button className="!px-2 !py-0.5 text-[13px]" onClick={check.again}>
             Check now
           </Button>
