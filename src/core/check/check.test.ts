@@ -213,6 +213,20 @@ const CASES: Partial<
     cause: 'Nothing reads the chance bell, so that how it falls makes no difference.',
     good: rules(...LAMPS),
   },
+  'idle-chance': {
+    bad: rules(
+      ...LAMPS,
+      'chance bell ~ pick(rings: 10%, silent: rest)',
+      'reward if bell = rings then 0 else 0',
+    ),
+    where: 'bell',
+    cause: 'However the chance bell falls, the same comes of it in every state.',
+    good: rules(
+      ...LAMPS,
+      'chance bell ~ pick(rings: 10%, silent: rest)',
+      'reward if bell = rings then 1 else 0',
+    ),
+  },
   'reward-never': {
     bad: rules(...LAMPS, 'reward 7 when lamps = 0'),
     where: '7',
@@ -335,6 +349,17 @@ describe('facts', () => {
       'Nothing ends an episode, and at discount 1 no value is finite.',
     )
   })
+})
+
+it('a chance that moves a number between the same two buckets matters', () => {
+  const text = [
+    'state damp from 0 to 10 in 2 buckets',
+    'start damp = 4',
+    'action wait',
+    'chance drift ~ pick(0.5: 50%, 1: rest)',
+    'next damp = within(damp + drift, 0, 10)',
+  ]
+  expect(found(rules(...text), 'idle-chance')).toEqual([])
 })
 
 /** A document around a small random model. */

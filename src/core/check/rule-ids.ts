@@ -21,6 +21,7 @@ export const CHECK_RULE_IDS = [
   'policy',
   'nothing-changes',
   'chance-not-read',
+  'idle-chance',
   'reward-never',
   'look-alikes',
   'reward-loop',

@@ -159,6 +159,7 @@ describe('the ways in which steps can go', () => {
       {
         probability: 0.75,
         fell: 'wind = calm',
+        drawn: ['calm'],
         next: expect.any(Number) as number,
         parts: [
           { title: '4 * light', amount: 4 },
@@ -169,6 +170,7 @@ describe('the ways in which steps can go', () => {
       {
         probability: 0.25,
         fell: 'wind = storm',
+        drawn: ['storm'],
         next: ways[0].next,
         parts: [{ title: '-1', amount: -1 }],
         instead: 'light 1',

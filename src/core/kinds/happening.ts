@@ -12,6 +12,8 @@ export interface Happening {
   readonly probability: number
   /** What chance did: `callers = 3`, `veers west`; empty where nothing is left to chance. */
   readonly fell: string
+  /** What each chance of its own name came to, in the order of `chanceNames`; empty where there are none. */
+  readonly drawn: readonly string[]
   /** The state it leads to; -1 where time passes by itself until something is to be decided. */
   readonly next: number
   /** What the step itself pays; parts that pay nothing are left out. */
@@ -35,6 +37,7 @@ export function outcomesAsHappenings(model: Model, title: string): Happenings {
       return {
         probability: outcomeProbability[o],
         fell: '',
+        drawn: [],
         next: outcomeState[o],
         parts: outcomeReward[o] === 0 ? [] : [{ title, amount: outcomeReward[o] }],
         instead: null,

@@ -35,6 +35,8 @@ export interface KindInspection<D, C extends CompiledBase> {
   happenings(document: D, compiled: C): Happenings
   /** What is found by the kind itself. */
   findings(document: D, compiled: C): KindFinding[]
+  /** What its chances are called, those that have names; see `Happening.drawn`. */
+  chanceNames(document: D): string[]
   /** What parts of rewards are called, as `happenings` tells them: all that could occur. */
   rewardTitles(document: D, compiled: C): string[]
   /** How the number of states comes about, in words; empty where there is nothing to be said. */

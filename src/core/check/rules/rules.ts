@@ -17,6 +17,7 @@ import {
   unreachedEnding,
 } from './own'
 import { expected } from './expected'
+import { idleChance } from './chances'
 import { loopsFact, returnsFact, rewardLoop, rewardNever, rewardsFact } from './rewards'
 import type { CheckRuleId } from '../rule-ids'
 import type { CheckRule } from './rule'
@@ -42,6 +43,7 @@ export const CHECK_RULES = {
   policy: silentPolicy,
   'nothing-changes': nothingChanges,
   'chance-not-read': chanceNotRead,
+  'idle-chance': idleChance,
   'reward-never': rewardNever,
   'look-alikes': lookAlikes,
   'reward-loop': rewardLoop,

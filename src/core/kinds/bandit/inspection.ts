@@ -6,6 +6,7 @@ import type { BanditEnvironment, CompiledBandit } from './kind'
 /** What a bandit tells to who looks for faults. */
 export const banditInspection: KindInspection<BanditEnvironment, CompiledBandit> = {
   happenings: (_, { model }) => outcomesAsHappenings(model, 'pay-off'),
+  chanceNames: () => [],
   rewardTitles: () => [],
   sizeStory: (_, { bandit: { pulls, contexts } }) =>
     `${formatCount(pulls)} ${pulls === 1 ? 'pull' : 'pulls'} an episode${contexts.length > 1 ? ` × ${formatCount(contexts.length)} contexts` : ''}, and the end`,

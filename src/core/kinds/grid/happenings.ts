@@ -32,6 +32,7 @@ export function gridHappenings(
         found.push({
           probability: probability * dynamics.probability[i],
           fell: [moved, dynamics.count > 1 ? lands : ''].filter(Boolean).join(', '),
+          drawn: [],
           next: sliceOf.get(dynamics.held[i])!.stateOfCell[landed],
           parts: partsOf(dynamics, i, named),
           instead,

@@ -54,6 +54,7 @@ export function rulebookHappenings(
           found.push({
             probability: now[0],
             fell: machine.fallen(),
+            drawn: machine.drawn(),
             next: code < 0 ? endings[-1 - code] : (states.get(code) ?? -1),
             parts: paid(),
             instead: carried === program.choices[choice] ? null : carried.label,
@@ -78,6 +79,11 @@ function rewardLines({ text }: RulebookDocument, program: Program): (Guarded & {
         title: title.length > LONGEST_TITLE ? `${title.slice(0, LONGEST_TITLE - 1)}…` : title,
       }
     })
+}
+
+/** What the chances of a rulebook are called. */
+export function chanceNames(document: RulebookDocument): string[] {
+  return readRules(document).program.chances.map(({ name }) => name)
 }
 
 /** What the reward lines of a rulebook are called. */

@@ -1,11 +1,12 @@
 import { formatCount } from '../../formats/number'
 import type { KindFinding, KindInspection } from '../inspection'
-import { rewardTitles, rulebookHappenings } from './happenings'
+import { chanceNames, rewardTitles, rulebookHappenings } from './happenings'
 import type { CompiledRules, RulebookEnvironment } from './kind'
 
 /** What a rulebook tells to who looks for faults. */
 export const rulebookInspection: KindInspection<RulebookEnvironment, CompiledRules> = {
   happenings: ({ rulebook }, compiled) => rulebookHappenings(rulebook, compiled),
+  chanceNames: ({ rulebook }) => chanceNames(rulebook),
   rewardTitles: ({ rulebook }) => rewardTitles(rulebook),
   sizeStory: (_, { facts, model }) => {
     const { sizes } = facts

@@ -268,6 +268,11 @@ export class RuleMachine {
     })
   }
 
+  /** [chances] what each has come to, in words; those that have not fallen yet are left out */
+  drawn(): string[] {
+    return this.program.chances.slice(0, this.fell).map(({ slot, write }) => write(this.frame[slot]))
+  }
+
   /** What has fallen so far, for messages: `callers = 15, weather = damp`. */
   fallen(): string {
     const fallen = this.program.chances.slice(0, this.fell)
