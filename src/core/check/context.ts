@@ -58,11 +58,6 @@ export class CheckContext {
     return this.once('own', () => inspectionOf(this.document).findings(this.document, this.compiled))
   }
 
-  /** Whether an episode comes to a state. */
-  isReached(state: number): boolean {
-    return this.search.steps[state] >= 0
-  }
-
   private once<T>(name: string, work: () => T): T {
     if (!this.known.has(name)) this.known.set(name, work())
     return this.known.get(name) as T

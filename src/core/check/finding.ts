@@ -7,7 +7,7 @@ export type Severity = 'error' | 'warning' | 'fact'
 /** How sure something is. */
 export type Proof =
   /** Every state that an episode can reach was looked at, with every action and every outcome. */
-  { readonly kind: 'proved'; readonly states: number } | { readonly kind: 'sampled'; readonly times: number }
+  { readonly kind: 'proved'; readonly states: number }
 
 /** Something that is wrong with an environment, or should be known of it. */
 export interface Finding {

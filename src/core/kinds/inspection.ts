@@ -35,6 +35,10 @@ export interface KindInspection<D, C extends CompiledBase> {
   happenings(document: D, compiled: C): Happenings
   /** What is found by the kind itself. */
   findings(document: D, compiled: C): KindFinding[]
+  /** Whether its states are made of variables that have a range, which a finished model never leaves. */
+  readonly hasRanges: boolean
+  /** How many checks of its own it writes down. */
+  ownChecks(compiled: C): number
   /** What its chances are called, those that have names; see `Happening.drawn`. */
   chanceNames(document: D): string[]
   /** What parts of rewards are called, as `happenings` tells them: all that could occur. */

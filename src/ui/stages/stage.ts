@@ -37,6 +37,8 @@ export interface StageHistory {
 export interface StageView {
   readonly title: string
   readonly Panel: ComponentType
+  /** Beside its name in the head, where there is something to be seen in it; left out where there never is. */
+  readonly Mark?: ComponentType
   /** Null where there is no time to go through. */
   readonly Strip: ComponentType | null
   /** In place of the choice of layers; null for that choice. */

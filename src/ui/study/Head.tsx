@@ -13,8 +13,9 @@ import { KeysDialog } from './KeysDialog'
 import { VersionsDialog } from './VersionsDialog'
 import { useParts, useStudy } from './study-context'
 import { historyOf, useStage } from './use-stage'
-import { STAGE_NAMES } from '../../session/study/names'
+import { STAGE_NAMES, type Stage } from '../../session/study/names'
 import type { Saving } from '../../session/study/study-store'
+import type { StageView } from '../stages/stage'
 import { STAGES } from '../stages/stages'
 
 const SAVING_WORDS: Record<Saving['state'], string> = {
@@ -71,7 +72,7 @@ export function Head() {
             onClick={() => show(each)}
           >
             {STAGES[each].title}
-            {each === 'check' && <ErrorMark />}
+            <StageMark stage={each} />
           </button>
         ))}
       </nav>
@@ -104,23 +105,9 @@ export function Head() {
   )
 }
 
-/** Beside Check while something is wrong with the environment. */
-function ErrorMark() {
-  const { check } = useParts()
-  const errors = useStore(
-    check.store,
-    ({ report }) => report?.findings.filter(({ severity }) => severity === 'error').length ?? 0,
-  )
-  if (!errors) return null
-  const words = `${errors} ${errors === 1 ? 'error' : 'errors'}`
-  return (
-    <span
-      className="ml-1 inline-block size-2 rounded-full bg-alert align-super"
-      role="img"
-      aria-label={words}
-      title={words}
-    />
-  )
+function StageMark({ stage }: { stage: Stage }) {
+  const { Mark: Beside }: StageView = STAGES[stage]
+  return Beside ? <Beside /> : null
 }
 
 /** The environment's name, changed in place. */

@@ -1,3 +1,4 @@
+import { inspectionOf } from '../../kinds/inspections'
 import type { CheckRule } from './rule'
 import { NOTHING } from '../verdict'
 
@@ -16,7 +17,7 @@ export const compiles: CheckRule = {
 export const bounds: CheckRule = {
   ...compiling('a variable that leaves its range', 'No variable leaves its range.'),
   judge: ({ document }) =>
-    document.kind === 'rulebook' ? { found: [], holds: 'No variable leaves its range.' } : NOTHING,
+    inspectionOf(document).hasRanges ? { found: [], holds: 'No variable leaves its range.' } : NOTHING,
 }
 
 export const probabilities = compiling(

@@ -1,3 +1,4 @@
+import { inspectionOf } from '../../kinds/inspections'
 import type { Walk } from '../walk'
 import { walkOfStory } from '../walk-steps'
 import type { KindFinding, KindRule } from '../../kinds/inspection'
@@ -39,7 +40,7 @@ export const brokenCheck: CheckRule = {
   proves: 'Every check that the rulebook writes down holds in every step that can happen.',
   judge(context) {
     const found = context.own.filter(({ rule }) => rule === 'check').map((each) => foundOf(each, context))
-    const count = context.compiled.kind === 'rulebook' ? context.compiled.facts.checks.length : 0
+    const count = inspectionOf(context.document).ownChecks(context.compiled)
     if (found.length || !count) return { found }
     return { found, holds: count === 1 ? 'The check holds.' : `All ${count} checks hold.` }
   },

@@ -6,6 +6,8 @@ import type { BanditEnvironment, CompiledBandit } from './kind'
 /** What a bandit tells to who looks for faults. */
 export const banditInspection: KindInspection<BanditEnvironment, CompiledBandit> = {
   happenings: (_, { model }) => outcomesAsHappenings(model, 'pay-off'),
+  hasRanges: false,
+  ownChecks: () => 0,
   chanceNames: () => [],
   rewardTitles: () => [],
   sizeStory: (_, { bandit: { pulls, contexts } }) =>

@@ -6,6 +6,8 @@ import type { CompiledGrid, GridEnvironment } from './kind'
 /** What a grid tells to who looks for faults. */
 export const gridInspection: KindInspection<GridEnvironment, CompiledGrid> = {
   happenings: ({ grid }, compiled) => gridHappenings(grid, compiled),
+  hasRanges: false,
+  ownChecks: () => 0,
   chanceNames: () => [],
   rewardTitles: ({ grid }) => gridRewardTitles(grid),
   sizeStory: (_, { layout }) => gridSizeStory(layout),

@@ -6,6 +6,8 @@ import type { CompiledRules, RulebookEnvironment } from './kind'
 /** What a rulebook tells to who looks for faults. */
 export const rulebookInspection: KindInspection<RulebookEnvironment, CompiledRules> = {
   happenings: ({ rulebook }, compiled) => rulebookHappenings(rulebook, compiled),
+  hasRanges: true,
+  ownChecks: ({ facts }) => facts.checks.length,
   chanceNames: ({ rulebook }) => chanceNames(rulebook),
   rewardTitles: ({ rulebook }) => rewardTitles(rulebook),
   sizeStory: (_, { facts, model }) => {

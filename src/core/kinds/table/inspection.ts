@@ -5,6 +5,8 @@ import type { CompiledTable, TableEnvironment } from './kind'
 /** What a table tells to who looks for faults: its model says it all. */
 export const tableInspection: KindInspection<TableEnvironment, CompiledTable> = {
   happenings: (_, { model }) => outcomesAsHappenings(model, 'reward'),
+  hasRanges: false,
+  ownChecks: () => 0,
   chanceNames: () => [],
   rewardTitles: () => [],
   sizeStory: () => '',

@@ -29,13 +29,7 @@ export function ExpectationsPanel() {
   const covered = useCovered()
   const { report, stale } = useStore(check.store)
   const checks = document.checks ?? []
-  const broken = new Map(
-    report && !stale
-      ? report.findings
-          .filter(({ rule }) => rule === 'expected')
-          .map((finding) => [Number(finding.where.replace(/\D+/g, '')) - 1, finding] as const)
-      : [],
-  )
+  const broken = report && !stale ? report.findings.filter(({ rule }) => rule === 'expected') : []
   const put = (next: readonly DocumentCheck[]) => {
     const { checks: _, ...rest } = document
     edit(next.length ? { ...rest, checks: next } : rest)
@@ -55,7 +49,7 @@ export function ExpectationsPanel() {
       {checks.length > 0 && (
         <ul className="space-y-1 text-[13.5px]" aria-label="Expectations">
           {checks.map((each, i) => {
-            const fault = broken.get(i)
+            const fault = broken.find(({ cause }) => cause.startsWith(expectationText(each)))
             return (
               <li key={i} className="flex items-start gap-2">
                 <span

@@ -5,6 +5,7 @@ import type { CheckReport, Finding, Severity } from '../../../core/check/finding
 import { reportMarkdown, scopeSentence, stepText } from '../../../core/check/report'
 import { checkRule } from '../../../core/check/rules/rules'
 import { formatCount } from '../../../core/formats/number'
+import { kindOf } from '../../../core/kinds/kinds'
 import { Button } from '../../parts/Button'
 import { downloadText, fileName } from '../../parts/download'
 import { Fold } from '../../parts/Fold'
@@ -203,10 +204,10 @@ function FindingItem({ finding, place }: { finding: Finding; place: number }) {
 
 /** The line of the rulebook that a finding is about, with its place marked. */
 function MarkedLine({ span: { from, to } }: { span: NonNullable<Finding['span']> }) {
-  const text = useStudy(({ document }) => (document.kind === 'rulebook' ? document.rulebook.text : null))
+  const text = useStudy(({ document }) => kindOf(document).text(document))
   const stale = useStore(useParts().check.store, (state) => state.stale)
   // In a text that was changed since it may be another line.
-  if (text === null || stale || to > text.length) return null
+  if (stale || to > text.length) return null
   const begin = text.lastIndexOf('\n', from - 1) + 1
   const newline = text.indexOf('\n', from)
   const end = newline < 0 ? text.length : newline

@@ -6,9 +6,11 @@ import { Waiting } from '../../parts/Waiting'
 import type { StudyParts } from '../../study/study-context'
 import type { StageView } from '../stage'
 import { ACTION_KEYS } from './action-keys'
+import { ErrorMark } from './ErrorMark'
 
 export const checkStage: StageView = {
   title: 'Check',
+  Mark: ErrorMark,
   // Loaded when the stage is first shown.
   Panel: dynamic(() => import('./CheckPanel').then((module) => module.CheckPanel), { loading: Waiting }),
   Strip: dynamic(() => import('./CheckTimeline').then((module) => module.CheckTimeline), {
