@@ -48,7 +48,7 @@ test('an episode is played by key, click and list, step by step and back', async
     page.getByRole('button', { name: 'CSV', exact: true }).click(),
   ])
   expect((await readFile((await download.path())!, 'utf8')).split('\r\n')).toEqual([
-    'step,state,action,carried_out,what_fell,probability,reward,next_state,discounted_return,undiscounted_return',
+    'step,state,action,carried_out,outcome,probability,reward,next_state,discounted_return,undiscounted_return',
     '1,A1,east,east,,1,-1,B1,-1,-1',
     '2,B1,east,east,,1,9,C1,7.1,8',
     '',
@@ -75,7 +75,7 @@ test('what can happen is listed, and made to happen', async ({ page }) => {
     /10 %veers (north: A1|south: A2) −1/,
     /10 %veers (north: A1|south: A2) −1/,
   ])
-  await page.getByRole('button', { name: 'Let it fall: A2' }).click()
+  await page.getByRole('button', { name: 'Force: A2' }).click()
   await expect(steps(page)).toHaveText([/A1\s*east → south\s*veers south\s*10 %/])
 })
 
@@ -177,7 +177,9 @@ test('what learners draw is compared with what is declared', async ({ page }) =>
   await expect(verdict(page)).toContainText('No error')
   await page.getByRole('button', { name: 'Draw a million times' }).click()
   const sampled = page.getByTestId('sampled')
-  await expect(sampled).toContainText('What falls agrees with what is declared.', { timeout: 30_000 })
+  await expect(sampled).toContainText('Observed frequencies agree with the declared probabilities.', {
+    timeout: 30_000,
+  })
   await expect(sampled).toContainText(
     // (z(0.01 / 40) + z(0.01)) sqrt(0.25 / 50,000)
     'A chance that is off by 0.013 would have been seen with 99 %.',

@@ -220,7 +220,7 @@ const CASES: Partial<
       'reward if bell = rings then 0 else 0',
     ),
     where: 'bell',
-    cause: 'However the chance bell falls, the same comes of it in every state.',
+    cause: 'Every outcome of the chance bell has the same effect, in every state.',
     good: rules(
       ...LAMPS,
       'chance bell ~ pick(rings: 10%, silent: rest)',

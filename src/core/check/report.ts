@@ -107,7 +107,7 @@ function storyTable(path: readonly StoryStep[]): string[] {
   const line = (cells: readonly (string | number)[]) => `| ${cells.join(' | ')} |`
   return [
     [
-      line(['step', 'state', 'action', 'what fell']),
+      line(['step', 'state', 'action', 'outcome']),
       line(['---:', '---', '---', '---']),
       ...path.map(({ state, action, chances }, i) =>
         line([i + 1, escaped(state), escaped(action), escaped(chances)]),

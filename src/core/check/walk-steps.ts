@@ -27,7 +27,7 @@ const NAMED = 3
 /** Two rewards are the same up to so much of their size. */
 const SAME = 1e-9
 
-/** The steps of a walk, with what fell in them. @param discount  of one step */
+/** The steps of a walk, with the outcome of each. @param discount  of one step */
 export function walkSteps(model: Model, happenings: Happenings, walk: Walk, discount: number): WalkStep[] {
   let [collected, sum, weight] = [0, 0, 1]
   return walk.outcomes.map((outcome): WalkStep => {

@@ -13,7 +13,7 @@ export function walkCsv(model: Model, steps: readonly WalkStep[]): string {
       'state',
       'action',
       'carried_out',
-      'what_fell',
+      'outcome',
       'probability',
       'reward',
       'next_state',

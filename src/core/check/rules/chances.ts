@@ -10,7 +10,7 @@ const SAME = 1e-9
 export const idleChance: CheckRule = {
   title: 'a chance whose outcomes never matter',
   severity: 'warning',
-  proves: 'How each chance falls makes a difference in some state.',
+  proves: 'The outcome of each chance makes a difference in some state.',
   judge({ document, model, happenings, own }) {
     const names = inspectionOf(document).chanceNames(document)
     if (!names.length || model.rows > LOOKED_AT) return NOTHING
@@ -29,12 +29,15 @@ export const idleChance: CheckRule = {
         : [
             {
               where: names[chance],
-              cause: `However the chance ${names[chance]} falls, the same comes of it in every state.`,
+              cause: `Every outcome of the chance ${names[chance]} has the same effect, in every state.`,
               remedy: 'Let something depend on it, or leave it out: it multiplies what is worked out.',
             },
           ],
     )
-    return verdict(found, idle.size ? undefined : 'How each chance falls makes a difference in some state.')
+    return verdict(
+      found,
+      idle.size ? undefined : 'The outcome of each chance makes a difference in some state.',
+    )
   },
 }
 

@@ -98,7 +98,7 @@ function withStep(model: Model, search: CheckContext['search'], outcome: number)
 export const returnsFact: CheckRule = {
   title: 'the least and the largest return',
   severity: 'fact',
-  proves: 'Between which returns every episode lies, whatever the agent does and however chance falls.',
+  proves: 'Between which returns every episode lies, over all actions and all outcomes.',
   tellsTruth: true,
   judge({ model, discount }) {
     const range = returnRange(model, discount)

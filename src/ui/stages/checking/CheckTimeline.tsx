@@ -175,7 +175,7 @@ function StepTable({
   if (!steps.length)
     return (
       <p className="flex h-full items-center justify-center text-ink-soft">
-        Every step that you take stands here, with what fell and what it paid.
+        Every step that you take is listed here, with its outcome and its reward.
       </p>
     )
   return (
@@ -186,10 +186,10 @@ function StepTable({
             <th className={NUMBER}>step</th>
             <th className={WORD}>state</th>
             <th className={WORD}>action</th>
-            <th className={WORD}>what fell</th>
+            <th className={WORD}>outcome</th>
             {!covered && (
-              <th className={NUMBER} title="Of what fell, given state and action">
-                chance
+              <th className={NUMBER} title="Of the outcome, given state and action">
+                probability
               </th>
             )}
             <th className={NUMBER}>reward</th>

@@ -52,7 +52,7 @@ export function HandPanel() {
   return (
     <Section
       title="By hand"
-      hint="An episode step by step; chance falls as it does for learners, from the seed below."
+      hint="An episode step by step; outcomes are drawn as for learners, from the seed below."
     >
       {byHand && !over && (
         <>
@@ -133,7 +133,7 @@ export function HandPanel() {
           </Button>
         )}
       </div>
-      <Fold title="Draws" small>
+      <Fold title="Seed and episode" small>
         <div className="grid grid-cols-2 gap-3">
           <NumberField
             label="Seed"
@@ -205,11 +205,11 @@ function Outcomes({
             </span>
             <Button
               className="!px-1.5 !py-0 text-[13px]"
-              title="What if this falls?"
-              aria-label={`Let it fall: ${model.labels[model.outcomeState[outcome]]}`}
+              title="Take the action and make this its outcome"
+              aria-label={`Force: ${model.labels[model.outcomeState[outcome]]}`}
               onClick={() => onForce(outcome)}
             >
-              let it fall
+              force
             </Button>
           </li>
         )

@@ -11,7 +11,7 @@ import { useCovered, useModel, useParts } from '../../study/study-context'
 /** A mean that a right environment comes to so rarely is told as one that does not fit. */
 const RARE = 0.001
 
-/** Draws by the way of the learners, against what is declared: what counting states cannot show. */
+/** Outcomes drawn as learners draw them, against the declared probabilities. */
 export function SamplingPanel() {
   const { check } = useParts()
   const model = useModel((state) => state.compiled?.model)
@@ -19,7 +19,7 @@ export function SamplingPanel() {
   const { sampling, drawing, progress } = useStore(check.store)
   if (!model || covered) return null
   return (
-    <Section title="Sampling" hint="Whether what learners draw falls as often as it is declared.">
+    <Section title="Sampling" hint="Whether learners meet each outcome as often as its probability says.">
       <div className="flex items-center gap-3">
         <Button disabled={drawing || progress !== null} onClick={check.sample}>
           Draw a million times
@@ -53,8 +53,8 @@ function Sampled({ sampling, model }: { sampling: SamplingReport; model: Model }
           {tests === 0
             ? 'Nothing is left to chance.'
             : wrong
-              ? 'What falls is not what is declared.'
-              : 'What falls agrees with what is declared.'}
+              ? 'Observed frequencies differ from the declared probabilities.'
+              : 'Observed frequencies agree with the declared probabilities.'}
         </b>{' '}
         {tests > 0 &&
           `Sampled, not proved: ${formatCount(draws)} draws for ${formatCount(tests)} ${tests === 1 ? 'distribution' : 'distributions'}, each compared by a G test, corrected for their number, at the level of 1 %.`}{' '}
