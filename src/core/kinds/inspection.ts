@@ -25,8 +25,8 @@ export interface KindFinding {
   readonly path: readonly StoryStep[]
   /** The step in which it happens. */
   readonly breach?: StoryStep
-  /** The actions that it is about, by their names. */
-  readonly actions?: readonly string[]
+  /** The actions or chances that it is about, by their names. */
+  readonly about?: readonly string[]
 }
 
 /** What a kind tells of its environments to who looks for faults. */

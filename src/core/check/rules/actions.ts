@@ -46,7 +46,7 @@ export const neverPossible: CheckRule = {
   proves: 'Every action is possible in some state.',
   judge({ model, own }) {
     const told = own.filter(({ rule }) => rule === 'never-possible')
-    const covered = new Set(told.flatMap(({ actions = [] }) => actions))
+    const covered = new Set(told.flatMap(({ about = [] }) => about))
     const possible = new Set(model.rowAction)
     const missing = model.actions.filter((action, a) => !possible.has(a) && !covered.has(action))
     return verdict(

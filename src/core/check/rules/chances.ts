@@ -15,7 +15,7 @@ export const idleChance: CheckRule = {
     const names = inspectionOf(document).chanceNames(document)
     if (!names.length || model.rows > LOOKED_AT) return NOTHING
     // Those that nothing reads are told already.
-    const unread = own.filter(({ rule }) => rule === 'chance-not-read').map(({ cause }) => cause)
+    const unread = own.flatMap(({ rule, about = [] }) => (rule === 'chance-not-read' ? about : []))
     const idle = new Set(names.keys())
     for (let row = 0; row < model.rows && idle.size; row++) {
       const ways = happenings(row)
@@ -24,7 +24,7 @@ export const idleChance: CheckRule = {
       for (const chance of idle) if (matters(ways, chance)) idle.delete(chance)
     }
     const found = [...idle].flatMap((chance): Found[] =>
-      unread.some((cause) => cause.includes(`the chance ${names[chance]},`))
+      unread.includes(names[chance])
         ? []
         : [
             {

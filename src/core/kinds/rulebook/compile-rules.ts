@@ -105,6 +105,7 @@ function notesOf(ctx: RuleContext): Program['notes'] {
       notes.push({
         ...spanOf(rule.name),
         rule: 'chance-not-read',
+        about: [rule.name.text],
         cause: `Nothing reads the chance ${rule.name.text}, so that how it falls makes no difference.`,
         remedy: 'Use it in a rule, or leave it out: it multiplies the outcomes that are worked out.',
       })

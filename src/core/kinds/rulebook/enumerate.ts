@@ -269,7 +269,7 @@ export class RulebookCompiler {
           checks: this.checks.results(names, (state) => this.ways.to(state)),
           passing: program.pass?.discount ?? null,
           notes: [
-            ...program.notes.map((note) => ({ ...lines.problem(note), rule: note.rule })),
+            ...program.notes.map((note) => ({ ...lines.problem(note), rule: note.rule, about: note.about })),
             ...this.seen.notes(lines),
             ...this.endedStarts(model),
             ...notes,

@@ -23,8 +23,8 @@ export interface CheckResult {
 /** What should be known of a rulebook though it is no fault. */
 export type RuleNote = Problem & {
   readonly rule: NoteRule
-  /** The actions that it is about. */
-  readonly actions?: readonly string[]
+  /** The actions or chances that it is about, by their names. */
+  readonly about?: readonly string[]
 }
 
 /** What a rulebook has besides its model. */

@@ -125,7 +125,7 @@ export interface Program {
   readonly treatment: Treatment
   readonly penalty: Scalar | null
   /** What should be known of the rules as they are written. */
-  readonly notes: readonly (Fault & { readonly rule: NoteRule })[]
+  readonly notes: readonly (Fault & { readonly rule: NoteRule; readonly about?: readonly string[] })[]
   /** The slots that hold what each dimension will be have their rule here: dimension by dimension. */
   readonly nextSpans: readonly Span[]
 }

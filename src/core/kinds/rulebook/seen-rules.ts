@@ -45,7 +45,7 @@ export class SeenRules {
       if (program.choices.some((choice, c) => choice.group === group && this.possible[c])) return
       notes.push({
         rule: 'never-possible',
-        actions: program.choices.filter((choice) => choice.group === group).map(({ label }) => label),
+        about: program.choices.filter((choice) => choice.group === group).map(({ label }) => label),
         ...lines.problem({
           ...program.groupSpans[group],
           cause: `The action ${name} is possible in no state that can be reached.`,

@@ -141,8 +141,8 @@ export function CheckTimeline() {
           items={[
             ['Step', `${formatCount(at)} of ${formatCount(count)}`],
             ['Reward of the step', last ? signedNumber(last.reward) : '–'],
-            ['Return, discounted', formatNumber(last?.collected ?? 0, 4)],
-            ['Return, undiscounted', formatNumber(last?.sum ?? 0, 4)],
+            ['Return, discounted', walk ? formatNumber(last?.collected ?? 0, 4) : '–'],
+            ['Return, undiscounted', walk ? formatNumber(last?.sum ?? 0, 4) : '–'],
             ['State', model && walk ? model.labels[walk.state] : '–'],
           ]}
         />

@@ -213,7 +213,7 @@ function MarkedLine({ span: { from, to } }: { span: NonNullable<Finding['span']>
   const end = newline < 0 ? text.length : newline
   const until = Math.min(to, end)
   return (
-    <pre className="my-0.5 overflow-x-auto rounded-sm bg-paper px-1.5 py-0.5 font-code text-[12.5px] leading-[18px]">
+    <pre className="my-0.5 rounded-sm bg-paper px-1.5 py-0.5 font-code text-[12.5px] leading-[18px] break-words whitespace-pre-wrap">
       {text.slice(begin, from)}
       <mark className="bg-brass-bright/40 text-ink">{text.slice(from, until)}</mark>
       {text.slice(until, end)}

@@ -158,16 +158,6 @@ function Played({
   const settings = useStore(held.store, (state) => state.settings)
   const [shown, setShown] = useState<number | null>(null)
   const lengths = useMemo(() => trials.lengths.map(Math.abs), [trials])
-  const returnBars = useMemo(() => histogramOf(trials.returns), [trials])
-  const lengthBars = useMemo(() => histogramOf(lengths), [lengths])
-  const returnChart = useMemo(
-    () => histogramChart(returnBars, { name: 'discounted return', of: 'episodes' }),
-    [returnBars],
-  )
-  const lengthChart = useMemo(
-    () => histogramChart(lengthBars, { name: 'steps', of: 'episodes' }),
-    [lengthBars],
-  )
   const episodes = trials.returns.length
   const walk = (number: number) => {
     if (!settings) return
@@ -189,22 +179,8 @@ function Played({
         {formatNumber(trials.meanLength, 1)} steps on average
         {trials.success !== null && `; success ${formatNumber(100 * trials.success, 1)} %`}.
       </p>
-      <div className="h-36">
-        <EChart
-          small
-          build={returnChart}
-          label={`Histogram of the return of ${formatCount(episodes)} episodes`}
-          onMark={(place) => walk(returnBars[Number(place)].first)}
-        />
-      </div>
-      <div className="h-36">
-        <EChart
-          small
-          build={lengthChart}
-          label={`Histogram of the length of ${formatCount(episodes)} episodes`}
-          onMark={(place) => walk(lengthBars[Number(place)].first)}
-        />
-      </div>
+      <Histogram values={trials.returns} of="return" axis="discounted return" onPick={walk} />
+      <Histogram values={lengths} of="length" axis="steps" onPick={walk} />
       <table className="w-full" aria-label="How the episodes ended">
         <tbody>
           {endingsOf(trials, model.labels).map(({ name, count, first }) => (
@@ -251,6 +227,32 @@ function Played({
           {shown === null ? 'Show it' : 'Next one'}
         </Button>
       </div>
+    </div>
+  )
+}
+
+/** How often each value came over the episodes; a click on a bar picks the first episode in it. */
+function Histogram({
+  values,
+  of,
+  axis,
+  onPick,
+}: {
+  values: Float64Array | Int32Array
+  of: string
+  axis: string
+  onPick(episode: number): void
+}) {
+  const bars = useMemo(() => histogramOf(values), [values])
+  const build = useMemo(() => histogramChart(bars, { name: axis, of: 'episodes' }), [bars, axis])
+  return (
+    <div className="h-36">
+      <EChart
+        small
+        build={build}
+        label={`Histogram of the ${of} of ${formatCount(values.length)} episodes`}
+        onMark={(place) => onPick(bars[Number(place)].first)}
+      />
     </div>
   )
 }
