@@ -21,12 +21,14 @@ export function checkProblems(problems: readonly Problem[]): CheckReport {
       cause,
       remedy,
       states: [],
+      cells: [],
       ...(span ? { span } : {}),
       path,
       walk: null,
       proof: { kind: 'proved', states: 0 },
     })),
     proved: [],
+    leftOut: [],
     seconds: 0,
   }
 }

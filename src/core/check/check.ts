@@ -1,6 +1,6 @@
 import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
 import { CheckContext } from './context'
-import { bySeverity, MARKED, type CheckReport, type Finding } from './finding'
+import { bySeverity, MARKED, type CheckReport, type Finding, type LeftOut } from './finding'
 import type { Found, Verdict } from './verdict'
 import { CHECK_RULE_IDS, type CheckRuleId } from './rule-ids'
 import { checkRule } from './rules/rules'
@@ -24,10 +24,12 @@ export function checkEnvironmentModel(
   const context = new CheckContext(document, compiled, judge)
   const findings: Finding[] = []
   const proved: { rule: CheckRuleId; sentence: string }[] = []
+  const omitted: LeftOut[] = []
   CHECK_RULE_IDS.forEach((rule, i) => {
-    const { found, holds } = judge(rule)
+    const { found, holds, leftOut } = judge(rule)
     findings.push(...found.map((each) => findingOf(rule, each, context)))
     if (holds) proved.push({ rule, sentence: holds })
+    if (leftOut) omitted.push({ rule, why: leftOut })
     tell(i + 1, CHECK_RULE_IDS.length)
   })
   return {
@@ -35,6 +37,7 @@ export function checkEnvironmentModel(
     rows: compiled.model.rows,
     findings: bySeverity(findings),
     proved,
+    leftOut: omitted,
     seconds: (performance.now() - began) / 1000,
   }
 }
@@ -46,6 +49,7 @@ function findingOf(rule: CheckRuleId, found: Found, { model, happenings, discoun
     cause,
     remedy = '',
     states = [],
+    cells = [],
     span,
     walk = null,
   } = found
@@ -56,6 +60,7 @@ function findingOf(rule: CheckRuleId, found: Found, { model, happenings, discoun
     cause,
     remedy,
     states: Array.from(states).slice(0, MARKED),
+    cells: cells.slice(0, MARKED),
     ...(span ? { span } : {}),
     path: walk ? storyOf(model, walkSteps(model, happenings, walk, discount)) : [],
     walk,

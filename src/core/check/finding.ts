@@ -21,6 +21,8 @@ export interface Finding {
   readonly remedy: string
   /** States of the model that it is about, to be marked; the first ones of very many. */
   readonly states: readonly number[]
+  /** Cells that it is about, by their names, to be marked too: where there may be no state. */
+  readonly cells: readonly string[]
   /** Where it stands in a text, as offsets. */
   readonly span?: { readonly from: number; readonly to: number }
   /** The shortest way there; empty where none is needed. */
@@ -33,6 +35,13 @@ export interface Finding {
 /** States of a finding that are marked at the most. */
 export const MARKED = 2000
 
+/** What was not looked for, and why. */
+export interface LeftOut {
+  readonly rule: CheckRuleId
+  /** As a full sentence. */
+  readonly why: string
+}
+
 /** What checking came to. */
 export interface CheckReport {
   /** Of the model; 0 where there is none. */
@@ -41,6 +50,8 @@ export interface CheckReport {
   readonly findings: readonly Finding[]
   /** What holds, rule by rule, as full sentences. */
   readonly proved: readonly { readonly rule: CheckRuleId; readonly sentence: string }[]
+  /** What was not looked for, though it might be there. */
+  readonly leftOut: readonly LeftOut[]
   readonly seconds: number
 }
 

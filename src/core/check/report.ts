@@ -1,6 +1,6 @@
 import { formatCount } from '../formats/number'
 import type { StoryStep } from '../problem'
-import type { CheckReport, Finding, Proof, Severity } from './finding'
+import type { CheckReport, Finding, LeftOut, Proof, Severity } from './finding'
 
 /** A finding as it is written for programs. */
 export interface FindingData {
@@ -14,7 +14,7 @@ export interface FindingData {
 }
 
 /** A report for programs. */
-export function reportData({ findings, states, rows, proved }: CheckReport) {
+export function reportData({ findings, states, rows, proved, leftOut }: CheckReport) {
   return {
     findings: findings.map(({ severity, rule, where, path, proof, ...finding }): FindingData => ({
       severity,
@@ -25,6 +25,7 @@ export function reportData({ findings, states, rows, proved }: CheckReport) {
       proof,
     })),
     proved: proved.map(({ rule, sentence }) => ({ rule, sentence })),
+    leftOut: leftOut.map(({ rule, why }) => ({ rule, why })),
     states,
     rows,
   }
@@ -46,9 +47,14 @@ export function scopeSentence({ states, findings, proved }: CheckReport): string
   }`
 }
 
+/** What was not looked for, and why: `trap: There are more than …`. */
+export function leftOutText({ rule, why }: LeftOut): string {
+  return `${rule}: ${why}`
+}
+
 /** A report as lines for people: findings with the way to each, then what holds. */
 export function reportLines(report: CheckReport): string {
-  const { findings, proved, states, rows } = report
+  const { findings, proved, leftOut, states, rows } = report
   const faults = findings.filter(({ severity }) => severity !== 'fact')
   const facts = findings.filter(({ severity }) => severity === 'fact')
   return [
@@ -58,6 +64,7 @@ export function reportLines(report: CheckReport): string {
     ]),
     ...(faults.length ? [] : ['No error and no warning.']),
     ...(proved.length ? ['Holds in all states:', ...proved.map(({ sentence }) => `  ${sentence}`)] : []),
+    ...(leftOut.length ? ['Not looked for:', ...leftOut.map((each) => `  ${leftOutText(each)}`)] : []),
     ...(facts.length ? ['Facts:', ...facts.map(({ cause }) => `  ${cause}`)] : []),
     // What does not compile has none.
     ...(states ? [`${formatCount(states)} states, ${formatCount(rows)} pairs of a state and an action`] : []),
@@ -74,7 +81,7 @@ const TITLES: Readonly<Record<Severity, string>> = { error: 'Errors', warning: '
 
 /** A report as Markdown, with the stories as tables. */
 export function reportMarkdown(name: string, report: CheckReport): string {
-  const { findings, proved, states, rows } = report
+  const { findings, proved, leftOut, states, rows } = report
   const parts = (Object.keys(TITLES) as Severity[]).flatMap((severity) => {
     const those = findings.filter((finding) => finding.severity === severity)
     if (!those.length) return []
@@ -94,6 +101,9 @@ export function reportMarkdown(name: string, report: CheckReport): string {
     scopeSentence(report),
     ...parts,
     ...(proved.length ? ['## What holds', ...proved.map(({ sentence }) => `- ${escaped(sentence)}`)] : []),
+    ...(leftOut.length
+      ? ['## Not looked for', ...leftOut.map((each) => `- ${escaped(leftOutText(each))}`)]
+      : []),
   ]
     .filter(Boolean)
     .join('\n\n')

@@ -9,17 +9,27 @@ export interface Found {
   readonly cause: string
   readonly remedy?: string
   readonly states?: ArrayLike<number>
+  readonly cells?: readonly string[]
   readonly span?: { readonly from: number; readonly to: number }
   readonly walk?: Walk | null
 }
 
-/** What a rule says of an environment: what it found, or a sentence that says what holds; neither where it does not apply. */
+/**
+ * What a rule says of an environment: what it found, a sentence that says what holds, or why it was not looked for;
+ * none of them where it does not apply.
+ */
 export interface Verdict {
   readonly found: readonly Found[]
   readonly holds?: string
+  readonly leftOut?: string
 }
 
 export const NOTHING: Verdict = { found: [] }
+
+/** Not looked for, and why: a full sentence. */
+export function leftOut(why: string): Verdict {
+  return { found: [], leftOut: why }
+}
 
 /** What was found, or else that something holds. */
 export function verdict(found: readonly Found[], holds?: string): Verdict {

@@ -27,6 +27,8 @@ export interface KindFinding {
   readonly breach?: StoryStep
   /** The actions or chances that it is about, by their names. */
   readonly about?: readonly string[]
+  /** The cells that it is about, by their names: where there may be no state. */
+  readonly cells?: readonly string[]
 }
 
 /** What a kind tells of its environments to who looks for faults. */

@@ -9,6 +9,7 @@ import { World } from '../../core/learn/world'
 import type { Model } from '../../core/model/model'
 import type { Problem } from '../../core/problem'
 import { capFor } from '../../core/settings/settings'
+import { placeOfLink } from './finding-link'
 import { startCheckWorker, type Connection } from '../../hosts/browser/launcher'
 import type { CheckReply, CheckRequest } from '../../hosts/protocol/check'
 
@@ -32,6 +33,8 @@ export interface CheckState {
   readonly drawing: boolean
   /** The finding that is looked at, by its place in the report. */
   readonly chosen: number | null
+  /** What a link asked for and is not there, by its name in the link. */
+  readonly missing: string | null
   readonly hand: Hand
   /** How the hand stands; null while there is no model. */
   readonly played: HandState | null
@@ -64,6 +67,8 @@ export interface CheckSession {
   deal(part: Pick<Hand, 'seed'> | Pick<Hand, 'episode'>): void
   /** Looks at a finding, and walks its story where it has one; null for none. */
   choose(finding: number | null): void
+  /** Looks at the finding that a link names. */
+  follow(name: string): void
   walk(walked: Walked): void
   /** To after so many steps of what is walked. */
   go(at: number): void
@@ -90,6 +95,7 @@ export function createCheckSession(
     sampling: null,
     drawing: false,
     chosen: null,
+    missing: null,
     hand: NO_MOVES,
     played: null,
     walked: { kind: 'hand' },
@@ -166,6 +172,18 @@ export function createCheckSession(
     }
   }
 
+  const choose = (finding: number | null) => {
+    const { report, chosen } = store.getState()
+    const found = finding === null || finding === chosen ? undefined : report?.findings[finding]
+    store.setState({ chosen: found ? finding : null, missing: null })
+    if (!found?.walk)
+      return store.setState(({ hand }) => ({ walked: { kind: 'hand' }, at: hand.moves.length }))
+    store.setState({
+      walked: { kind: 'story', walk: found.walk, title: found.cause },
+      at: found.walk.outcomes.length,
+    })
+  }
+
   return {
     store,
     open(document, compiled, problems, wanted) {
@@ -187,6 +205,7 @@ export function createCheckSession(
         stopped: false,
         sampling: null,
         chosen: null,
+        missing: null,
         stale: report !== null,
         walked: { kind: 'hand' },
         // A story of what was before may be longer than the episode by hand.
@@ -228,16 +247,12 @@ export function createCheckSession(
     },
     begin: (start) => replay({ ...store.getState().hand, start, moves: [] }),
     deal: (part) => replay({ ...store.getState().hand, ...part, moves: [] }),
-    choose(finding) {
-      const { report, chosen } = store.getState()
-      const found = finding === null || finding === chosen ? undefined : report?.findings[finding]
-      store.setState({ chosen: found ? finding : null })
-      if (!found?.walk)
-        return store.setState(({ hand }) => ({ walked: { kind: 'hand' }, at: hand.moves.length }))
-      store.setState({
-        walked: { kind: 'story', walk: found.walk, title: found.cause },
-        at: found.walk.outcomes.length,
-      })
+    choose,
+    follow(name) {
+      const { report } = store.getState()
+      const place = report && placeOfLink(report, name)
+      if (place === null) store.setState({ missing: name })
+      else if (place !== store.getState().chosen) choose(place)
     },
     walk: (walked) =>
       store.setState(({ hand }) => ({ walked, at: walked.kind === 'hand' ? hand.moves.length : 0 })),

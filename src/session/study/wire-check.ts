@@ -1,4 +1,5 @@
 import { actionToward } from '../../core/check/hand'
+import { linkedFinding } from '../check/finding-link'
 import { follow } from '../follow'
 import { stateWalked } from '../check/check-session'
 import { cursorOf, stateAt } from './cursor'
@@ -7,6 +8,8 @@ import type { Study } from './study'
 /** Checks follow the environment; in Check the selection follows the walk, and an action the selection. */
 export function wireCheck({ study, model, check, held }: Study): () => void {
   const shown = () => study.getState().stage === 'check'
+  // What a link asks for, until there is a report to look it up in.
+  let linked = shown() && globalThis.location ? linkedFinding(location.href) : null
   const stops = [
     follow(
       [model.store, study],
@@ -45,6 +48,20 @@ export function wireCheck({ study, model, check, held }: Study): () => void {
       },
     ),
   ]
+  stops.push(
+    follow(
+      [check.store],
+      () => {
+        const { report, stale } = check.store.getState()
+        return [stale ? null : report] as const
+      },
+      (report) => {
+        if (!report || linked === null) return
+        check.follow(linked)
+        linked = null
+      },
+    ),
+  )
   // What was played belongs to the model that it was played on.
   stops.push(
     follow(

@@ -1,4 +1,4 @@
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { kindOf } from '../../core/kinds/kinds'
 import { compileEnvironment } from '../../core/environment/compile'
@@ -343,6 +343,22 @@ describe('Check', () => {
     study.getState().undo()
     await holds(check.store, ({ stale, progress }) => !stale && !progress)
     expect(errors()).toEqual([])
+  })
+
+  it('looks at the finding that the address asks for, once, and says when it is gone', async () => {
+    vi.stubGlobal('location', { href: 'https://here.example/environment/e/check?finding=returns' })
+    const { check } = open(HALL, 'check')
+    vi.stubGlobal('location', { href: 'https://here.example/environment/e/check?finding=trap.7' })
+    const other = open(HALL, 'check').check
+    vi.unstubAllGlobals()
+    const { report, chosen, missing } = await holds(check.store, (state) => state.chosen !== null)
+    expect(report!.findings[chosen!].rule).toBe('returns')
+    expect(missing).toBeNull()
+    await holds(other.store, (state) => state.missing === 'trap.7')
+    expect(other.store.getState().chosen).toBeNull()
+    // Looking at another one puts the notice away.
+    other.choose(0)
+    expect(other.store.getState()).toMatchObject({ chosen: 0, missing: null })
   })
 
   it('takes an action by a click on where it leads, and the selection follows the agent', async () => {

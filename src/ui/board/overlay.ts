@@ -25,6 +25,8 @@ export interface ShownOverlay {
   readonly agent: number | null
   /** The states that the last single backup looked ahead to. */
   readonly reads: readonly number[]
+  /** Cells that are marked by their names, where there may be no state. */
+  readonly cells: readonly string[]
   readonly titles: { readonly values: string; readonly rows: string }
 }
 
@@ -32,5 +34,6 @@ export const NOTHING_SHOWN: ShownOverlay = {
   overlay: undefined,
   agent: null,
   reads: [],
+  cells: [],
   titles: { values: 'value', rows: 'action values' },
 }

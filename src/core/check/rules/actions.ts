@@ -6,7 +6,8 @@ import { walkTo } from '../search'
 import { likeliestOutcome } from '../walk'
 import type { CheckContext } from '../context'
 import type { CheckRule } from './rule'
-import { NOTHING, verdict, type Found } from '../verdict'
+import { LOOKED_AT, TOO_MANY_ROWS } from './ways'
+import { leftOut, NOTHING, verdict, type Found } from '../verdict'
 
 export const impossiblePolicy: CheckRule = {
   title: 'a drawn policy that names an impossible action',
@@ -177,15 +178,12 @@ function outcomesOf(model: Model, row: number): Map<string, number> {
   return found
 }
 
-/** Rows of which every way is looked at, at the most. */
-export const LOOKED_AT = 20_000
-
 export const carriedOut: CheckRule = {
   title: 'how often what is carried out differs from what was chosen',
   severity: 'fact',
   proves: 'Whether the action that was chosen is the one that is carried out.',
   judge({ model, happenings, search }) {
-    if (model.rows > LOOKED_AT) return NOTHING
+    if (model.rows > LOOKED_AT) return leftOut(TOO_MANY_ROWS)
     let differ = 0
     let chance = 0
     let count = 0

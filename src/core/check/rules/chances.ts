@@ -1,7 +1,7 @@
 import type { Happening } from '../../kinds/happening'
 import { inspectionOf } from '../../kinds/inspections'
-import { NOTHING, verdict, type Found } from '../verdict'
-import { LOOKED_AT } from './actions'
+import { leftOut, NOTHING, verdict, type Found } from '../verdict'
+import { LOOKED_AT, PASSING, TOO_MANY_ROWS, TOO_MANY_WAYS } from './ways'
 import type { CheckRule } from './rule'
 
 /** Rewards that differ by less are the same. */
@@ -13,14 +13,16 @@ export const idleChance: CheckRule = {
   proves: 'The outcome of each chance makes a difference in some state.',
   judge({ document, model, happenings, own }) {
     const names = inspectionOf(document).chanceNames(document)
-    if (!names.length || model.rows > LOOKED_AT) return NOTHING
+    if (!names.length) return NOTHING
+    if (model.rows > LOOKED_AT) return leftOut(TOO_MANY_ROWS)
     // Those that nothing reads are told already.
     const unread = own.flatMap(({ rule, about = [] }) => (rule === 'chance-not-read' ? about : []))
     const idle = new Set(names.keys())
     for (let row = 0; row < model.rows && idle.size; row++) {
       const ways = happenings(row)
-      // Ways that are too many to be told apart, and what passes by itself, say nothing of single chances.
-      if (ways.some(({ drawn, next }) => drawn.length < names.length || next < 0)) return NOTHING
+      // Neither says anything of single chances.
+      if (ways.some(({ next }) => next < 0)) return leftOut(PASSING)
+      if (ways.some(({ drawn }) => drawn.length < names.length)) return leftOut(TOO_MANY_WAYS)
       for (const chance of idle) if (matters(ways, chance)) idle.delete(chance)
     }
     const found = [...idle].flatMap((chance): Found[] =>

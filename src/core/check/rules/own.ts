@@ -25,6 +25,7 @@ function foundOf(own: KindFinding, { model }: CheckContext): Found {
     remedy: own.remedy,
     span: own.span,
     walk: own.breach ? walkTo(own, model) : null,
+    cells: own.cells,
     states: own.breach ? model.labels.flatMap((label, s) => (label === own.breach!.state ? [s] : [])) : [],
   }
 }

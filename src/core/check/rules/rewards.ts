@@ -8,12 +8,12 @@ import { solveOptimum } from '../../plan/solve'
 import type { CheckContext } from '../context'
 import { searchFrom, walkTo } from '../search'
 import { likeliestOutcome, type Walk } from '../walk'
-import { LOOKED_AT } from './actions'
+import { LOOKED_AT, PASSING, TOO_MANY_ROWS } from './ways'
 import type { CheckRule } from './rule'
-import { NOTHING, verdict, type Found } from '../verdict'
+import { leftOut, NOTHING, verdict, type Found } from '../verdict'
 
 /** Different rewards that are told one by one. */
-const TOLD = 24
+const TOLD = 100
 /** Outcomes that are looked at for the range of returns, at the most. */
 const RANGE_WORK = 60_000_000
 /** A range that still moves by less than this part of itself has settled. */
@@ -26,13 +26,14 @@ export const rewardNever: CheckRule = {
   judge({ model, document, compiled, happenings, own }) {
     const told = own.filter(({ rule }) => rule === 'reward-never')
     const titles = inspectionOf(document).rewardTitles(document, compiled)
-    if (model.rows > LOOKED_AT) return NOTHING
+    if (!titles.length && !told.length) return NOTHING
+    if (model.rows > LOOKED_AT) return { ...leftOut(TOO_MANY_ROWS), found: told }
     const missing = new Set(titles)
     for (let r = 0; r < model.rows && missing.size; r++)
       for (const { parts, next } of happenings(r)) {
         for (const { title } of parts) missing.delete(title)
         // What is paid while time passes by itself is not told part by part.
-        if (next < 0) return NOTHING
+        if (next < 0) return { ...leftOut(PASSING), found: told }
       }
     return verdict(
       [
@@ -102,7 +103,10 @@ export const returnsFact: CheckRule = {
   tellsTruth: true,
   judge({ model, discount }) {
     const range = returnRange(model, discount)
-    if (!range) return NOTHING
+    if (!range)
+      return leftOut(
+        'Undiscounted and without a step limit, returns have no bounds that would be found here.',
+      )
     const { least, most, exact } = range
     return {
       found: [

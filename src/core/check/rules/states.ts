@@ -6,7 +6,7 @@ import { evaluatePolicy } from '../../plan/evaluate'
 import type { CheckContext } from '../context'
 import { walkTo } from '../search'
 import type { CheckRule } from './rule'
-import { NOTHING, verdict, type Found } from '../verdict'
+import { leftOut, NOTHING, verdict, type Found } from '../verdict'
 
 export const unreached: CheckRule = {
   title: 'states that nothing leads to',
@@ -16,7 +16,7 @@ export const unreached: CheckRule = {
     const lost: number[] = []
     for (let s = 0; s < model.states; s++) if (search.steps[s] < 0) lost.push(s)
     const told = own.filter(({ rule }) => rule === 'unreached')
-    const found: Found[] = told.map(({ where, cause, remedy }) => ({ where, cause, remedy }))
+    const found: Found[] = told.map(({ where, cause, remedy, cells }) => ({ where, cause, remedy, cells }))
     const names = (states: readonly number[]) => listNames(states.map((s) => model.labels[s]))
     const endings = lost.filter((s) => model.ending[s])
     const others = lost.filter((s) => !model.ending[s])
@@ -72,7 +72,7 @@ export const lookAlikes: CheckRule = {
     const { model, search } = context
     if (model.observations === model.states) return NOTHING
     const { optimum } = context
-    if (!optimum) return NOTHING
+    if (!optimum) return leftOut('No value is finite, so that no action is best.')
     const groups = groupsOf(model, search.steps)
     const differing = groups.filter((states) => states.length > 1 && !agree(model, optimum.ties, states))
     if (!differing.length)

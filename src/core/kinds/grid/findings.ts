@@ -30,6 +30,7 @@ export function gridFindings(grid: Grid, { columns, rows, slices }: GridLayout):
         cause: `No episode can come to the ending ${name ? `${name} in ${at}` : `in ${at}`}.`,
         remedy: 'Open a way to it, or take it away.',
         path: [],
+        cells: [at],
       })),
     ...(lost.length
       ? [
@@ -39,6 +40,7 @@ export function gridFindings(grid: Grid, { columns, rows, slices }: GridLayout):
             cause: `No episode can come to ${lost.length === 1 ? `the cell ${lost[0]}` : `${formatCount(lost.length)} open cells: ${listNames(lost)}`}.`,
             remedy: 'Open a way there, or make them walls.',
             path: [],
+            cells: lost,
           } as const,
         ]
       : []),

@@ -37,7 +37,9 @@ function BanditPaneOf({
   const edit = useStudy((state) => state.edit)
   const [hover, setHover] = useState<number | null>(null)
   const { learn } = useParts()
-  const learns = useStudy((each) => each.stage === 'learn')
+  const stage = useStudy((each) => each.stage)
+  const learns = stage === 'learn'
+  const canPull = learns || stage === 'check'
   const running = useStore(learn.store, (state) => state.running)
   const problem = useStore(learn.store, (state) => state.problem)
   // In Learn the arms are those that the run on the board met.
@@ -93,7 +95,7 @@ function BanditPaneOf({
   return (
     <BoardFrame
       controls={
-        contexts.length > 1 || pulls > 1 || bandit.hidden || learns ? (
+        contexts.length > 1 || pulls > 1 || bandit.hidden || canPull ? (
           <div className="space-y-2">
             <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
               {contexts.length > 1 && (
@@ -137,13 +139,15 @@ function BanditPaneOf({
                   The arms of run {formatCount(running.run)} of seed {running.seed}
                 </span>
               )}
-              {learns && (
+              {canPull && (
                 <Checkbox checked={byHand} title="The class against the agent" onChange={setByHand}>
                   Pull by hand
                 </Checkbox>
               )}
             </div>
-            {learns && byHand && <HandPullsPanel model={problem ?? model} hidden={bandit.hidden} />}
+            {canPull && byHand && (
+              <HandPullsPanel model={(learns && problem) || model} hidden={bandit.hidden} />
+            )}
           </div>
         ) : undefined
       }

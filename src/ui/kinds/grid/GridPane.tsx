@@ -5,7 +5,7 @@ import { useMemo, useState } from 'react'
 import { LineSelect } from '../../parts/Select'
 import type { PaneProps } from '../kind'
 import { formatNumber } from '../../../core/formats/number'
-import { describeCell, type GridPicture } from './grid-picture'
+import { cellOf, describeCell, type GridPicture } from './grid-picture'
 import { GridBoard } from './GridBoard'
 import { useBrush } from './brush'
 import { usePaint } from './use-paint'
@@ -24,7 +24,7 @@ export function GridPane({ document, compiled, shown, edits, name }: PaneProps<'
   const [hover, setHover] = useState<number | null>(null)
   const paint = usePaint()
   const { grid } = document
-  const { overlay, agent, reads } = shown
+  const { overlay, agent, reads, cells: named } = shown
   const cells = grid.floor.length * grid.floor[0].length
   const layout = compiled?.layout ?? null
   // The board follows the agent; else it shows what the selected state holds.
@@ -42,10 +42,32 @@ export function GridPane({ document, compiled, shown, edits, name }: PaneProps<'
       layers,
       selected: cursor === null ? undefined : cursor % cells,
       agent: agent !== null && layout ? layout.cellOfState[agent] : undefined,
-      ahead: layout ? (pointed !== null ? [pointed] : reads).map((s) => layout.cellOfState[s]) : undefined,
+      ahead: layout
+        ? pointed !== null
+          ? [layout.cellOfState[pointed]]
+          : [
+              ...reads.map((s) => layout.cellOfState[s]),
+              ...named.map((each) => cellOf(each, grid.floor[0].length)),
+            ]
+        : undefined,
       region: edits === 'environment' && region ? region : undefined,
     }),
-    [grid, compiled, layout, slice, overlay, layers, cursor, cells, agent, pointed, reads, region, edits],
+    [
+      grid,
+      compiled,
+      layout,
+      slice,
+      overlay,
+      layers,
+      cursor,
+      cells,
+      agent,
+      pointed,
+      reads,
+      named,
+      region,
+      edits,
+    ],
   )
   const legends = useLegends(shown)
   const format = (value: number) => formatNumber(value, 3)

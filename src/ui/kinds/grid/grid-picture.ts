@@ -210,7 +210,8 @@ function outline(pen: Pen, x: number, y: number, side: number, stroke: Colour, w
   pen.rectangle(x - side / 2, y - side / 2, side, side, { stroke, width })
 }
 
-function cellOf(name: string, columns: number): number {
+/** The number of a cell that is told by its name. */
+export function cellOf(name: string, columns: number): number {
   const { column, row } = parseCellName(name)!
   return row * columns + column
 }

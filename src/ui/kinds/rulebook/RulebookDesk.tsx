@@ -7,8 +7,8 @@ import { formatCount } from '../../../core/formats/number'
 import { TEXT_LIMIT } from '../../../core/kinds/rulebook/document'
 import { LineMap } from '../../../core/kinds/rulebook/place'
 import { newStroke } from '../../../session/study/stroke'
-import { useModel, useStudy } from '../../study/study-context'
-import type { Remark } from './RulebookEditor'
+import { useModel, useParts, useStudy } from '../../study/study-context'
+import type { Place, Remark } from './RulebookEditor'
 
 const RulebookEditor = dynamic(() => import('./RulebookEditor'), {
   ssr: false,
@@ -23,7 +23,13 @@ export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
   const edit = useStudy((state) => state.edit)
   const problems = useModel((state) => state.problems)
   const facts = useModel(({ compiled }) => (compiled?.kind === 'rulebook' ? compiled.facts : undefined))
-  const [goTo, setGoTo] = useState<{ from: number } | null>(null)
+  const { check } = useParts()
+  // Who looks at a finding of Check is shown its line.
+  const [goTo, setGoTo] = useState<Place | null>(() => {
+    const { report, chosen, stale } = check.store.getState()
+    const span = chosen === null || stale ? undefined : report?.findings[chosen].span
+    return span ? { ...span, quiet: true } : null
+  })
   const [tooLong, setTooLong] = useState(false)
   const burst = useRef({ last: 0, stroke: 0 })
   const { text } = document.rulebook
@@ -91,7 +97,7 @@ export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
                   <button
                     type="button"
                     className="font-semibold underline decoration-dotted underline-offset-4"
-                    onClick={() => setGoTo({ from: span.from })}
+                    onClick={() => setGoTo({ ...span, quiet: false })}
                   >
                     {place}
                   </button>

@@ -28,11 +28,19 @@ export interface Remark extends Problem {
   readonly severity: 'error' | 'warning'
 }
 
+/** A place of the text to go to. */
+export interface Place {
+  readonly from: number
+  readonly to: number
+  /** Marked as a whole, with the keyboard left where it is; otherwise the cursor is put there. */
+  readonly quiet: boolean
+}
+
 interface Props {
   readonly text: string
   readonly remarks: readonly Remark[]
   /** A place to go to: a new object goes there again. */
-  readonly goTo: { readonly from: number } | null
+  readonly goTo: Place | null
   onChange(text: string): void
   /** The text would become too long; it stays as it is. */
   onTooLong(): void
@@ -88,9 +96,14 @@ export default function RulebookEditor({ text, remarks, goTo, onChange, onTooLon
   useEffect(() => {
     const editor = view.current
     if (!editor || !goTo) return
-    const at = Math.min(goTo.from, editor.state.doc.length)
-    editor.dispatch({ selection: { anchor: at }, effects: EditorView.scrollIntoView(at, { y: 'center' }) })
-    editor.focus()
+    const { length } = editor.state.doc
+    const anchor = Math.min(goTo.from, length)
+    const head = goTo.quiet ? Math.min(goTo.to, length) : anchor
+    editor.dispatch({
+      selection: { anchor, head },
+      effects: EditorView.scrollIntoView(anchor, { y: 'center' }),
+    })
+    if (!goTo.quiet) editor.focus()
   }, [goTo])
 
   return (

@@ -1,11 +1,13 @@
 'use client'
 
+import { useState } from 'react'
 import { useStore } from 'zustand'
 import type { CheckReport, Finding, Severity } from '../../../core/check/finding'
-import { reportMarkdown, scopeSentence, stepText } from '../../../core/check/report'
+import { leftOutText, reportMarkdown, scopeSentence, stepText } from '../../../core/check/report'
 import { checkRule } from '../../../core/check/rules/rules'
 import { formatCount } from '../../../core/formats/number'
 import { kindOf } from '../../../core/kinds/kinds'
+import { copyFindingLink, nameInLink } from '../../../session/check/finding-link'
 import { Button } from '../../parts/Button'
 import { downloadText, fileName } from '../../parts/download'
 import { Fold } from '../../parts/Fold'
@@ -19,7 +21,7 @@ const TOLD = 4
 /** What was found in all states that can be reached: faults first, then what holds, then facts. */
 export function FindingsPanel() {
   const { check } = useParts()
-  const { report, stale, progress, failure, stopped } = useStore(check.store)
+  const { report, stale, progress, failure, stopped, missing } = useStore(check.store)
   const compiling = useModel((state) => state.progress !== null)
   const covered = useCovered()
   const name = useStudy((state) => state.document.name)
@@ -60,6 +62,11 @@ export function FindingsPanel() {
       )}
       {!report && !progress && !compiling && !failure && !stopped && (
         <p className="text-ink-soft">Not checked yet.</p>
+      )}
+      {missing && (
+        <p role="status" className="text-[13px] text-ink-soft">
+          The link asks for {missing}, which is not found any more.
+        </p>
       )}
       {report && (
         <div className={`space-y-2 ${stale ? 'opacity-50' : ''}`}>
@@ -127,6 +134,11 @@ function Found({ report, covered }: { report: CheckReport; covered: boolean }) {
           </Fold>
         )}
       </div>
+      {report.leftOut.length > 0 && (
+        <p className="text-[13px] text-ink-soft" aria-label="Not looked for">
+          Not looked for: {report.leftOut.map(leftOutText).join(' ')}
+        </p>
+      )}
       {covered && <p className="text-[13px] text-ink-soft">What would tell the hidden truth is left out.</p>}
       <p className="text-[13px] text-ink-soft">{scopeSentence(report)}</p>
     </>
@@ -162,9 +174,9 @@ const EDGES: Readonly<Record<Severity, string>> = {
 function FindingItem({ finding, place }: { finding: Finding; place: number }) {
   const { check } = useParts()
   const chosen = useStore(check.store, (state) => state.chosen === place)
-  const { severity, where, cause, remedy, path, rule, walk, states, span } = finding
+  const { severity, where, cause, remedy, path, rule, walk, states, cells, span } = finding
   const isFact = severity === 'fact'
-  const looks = walk !== null || states.length > 0 || path.length > 0
+  const looks = walk !== null || states.length > 0 || cells.length > 0 || path.length > 0
   return (
     <li className={`border-l-4 pl-2.5 ${EDGES[severity]} ${chosen ? 'bg-rule/40' : ''}`} data-rule={rule}>
       <button
@@ -180,12 +192,13 @@ function FindingItem({ finding, place }: { finding: Finding; place: number }) {
           <span className="text-ink-soft underline decoration-dotted underline-offset-4"> show it</span>
         )}
       </button>
-      {span && <MarkedLine span={span} />}
+      {span && <MarkedLine span={span} place={place} />}
       {!isFact && (
         <p className="text-[13px] text-ink-soft" title={checkRule(rule).title}>
           {remedy} Rule: {rule}.
         </p>
       )}
+      {chosen && <LinkButton place={place} />}
       {path.length > 0 && (!isFact || chosen) && (
         <ol className="mt-0.5 mb-1 text-[13px]" aria-label="The shortest way there">
           {path.length > TOLD && (
@@ -202,10 +215,26 @@ function FindingItem({ finding, place }: { finding: Finding; place: number }) {
   )
 }
 
-/** The line of the rulebook that a finding is about, with its place marked. */
-function MarkedLine({ span: { from, to } }: { span: NonNullable<Finding['span']> }) {
+/** Copies the address of the page with the finding that is looked at. */
+function LinkButton({ place }: { place: number }) {
+  const report = useStore(useParts().check.store, (state) => state.report)
+  const [copied, setCopied] = useState(false)
+  return (
+    <Button
+      className="!px-1.5 !py-0 text-[13px]"
+      onClick={() => void copyFindingLink(nameInLink(report!, place)).then(() => setCopied(true))}
+    >
+      {copied ? 'Link copied' : 'Copy link'}
+    </Button>
+  )
+}
+
+/** The line of the rulebook that a finding is about, with its place marked; a click goes to it in the text. */
+function MarkedLine({ span: { from, to }, place }: { span: NonNullable<Finding['span']>; place: number }) {
+  const { check } = useParts()
+  const show = useStudy((state) => state.show)
   const text = useStudy(({ document }) => kindOf(document).text(document))
-  const stale = useStore(useParts().check.store, (state) => state.stale)
+  const stale = useStore(check.store, (state) => state.stale)
   // In a text that was changed since it may be another line.
   if (stale || to > text.length) return null
   const begin = text.lastIndexOf('\n', from - 1) + 1
@@ -213,10 +242,20 @@ function MarkedLine({ span: { from, to } }: { span: NonNullable<Finding['span']>
   const end = newline < 0 ? text.length : newline
   const until = Math.min(to, end)
   return (
-    <pre className="my-0.5 rounded-sm bg-paper px-1.5 py-0.5 font-code text-[12.5px] leading-[18px] break-words whitespace-pre-wrap">
-      {text.slice(begin, from)}
-      <mark className="bg-brass-bright/40 text-ink">{text.slice(from, until)}</mark>
-      {text.slice(until, end)}
-    </pre>
+    <button
+      type="button"
+      className="my-0.5 block w-full rounded-sm bg-paper px-1.5 py-0.5 text-left hover:bg-rule/60"
+      title="Goes to this line of the rulebook"
+      onClick={() => {
+        if (check.store.getState().chosen !== place) check.choose(place)
+        show('build')
+      }}
+    >
+      <code className="font-code text-[12.5px] leading-[18px] break-words whitespace-pre-wrap">
+        {text.slice(begin, from)}
+        <mark className="bg-brass-bright/40 text-ink">{text.slice(from, until)}</mark>
+        {text.slice(until, end)}
+      </code>
+    </button>
   )
 }

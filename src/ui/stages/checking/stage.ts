@@ -24,9 +24,14 @@ export const checkStage: StageView = {
     const state = check.store.getState()
     const { report, chosen } = state
     // A finding of a model that is gone has numbers of its own.
-    const marked = chosen !== null && report?.states === model.states ? report.findings[chosen].states : []
+    const finding = chosen !== null && report?.states === model.states ? report.findings[chosen] : null
     return {
-      shown: { ...NOTHING_SHOWN, agent: stateWalked(model, state), reads: marked },
+      shown: {
+        ...NOTHING_SHOWN,
+        agent: stateWalked(model, state),
+        reads: finding?.states ?? [],
+        cells: finding?.cells ?? [],
+      },
       source: null,
     }
   },
