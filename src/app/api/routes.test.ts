@@ -16,6 +16,8 @@ import * as client from '../../session/api/environments'
 import { StaleError } from '../../session/api/send'
 import { createCheckpointShelf } from '../../session/learn/checkpoint-shelf'
 import { checkEnvironment } from '../../core/environment/document'
+import * as binItem from './bin/[kind]/[item]/route'
+import * as bin from './bin/route'
 import * as comparisonRoute from './comparisons/[comparison]/route'
 import * as comparisonsHere from './environments/[id]/comparisons/route'
 import * as checkpoint from './checkpoints/[checkpoint]/route'
@@ -45,6 +47,8 @@ const ROUTES: readonly (readonly [address: RegExp, route: object])[] = [
   [/^\/api\/environments\/(?<id>[^/]+)\/checkpoints$/, keptHere],
   [/^\/api\/environments\/(?<id>[^/]+)\/comparisons$/, comparisonsHere],
   [/^\/api\/comparisons\/(?<comparison>[^/]+)$/, comparisonRoute],
+  [/^\/api\/bin$/, bin],
+  [/^\/api\/bin\/(?<kind>[^/]+)\/(?<item>[^/]+)$/, binItem],
   [/^\/api\/checkpoints$/, checkpoints],
   [/^\/api\/checkpoints\/(?<checkpoint>[^/]+)$/, checkpoint],
 ]

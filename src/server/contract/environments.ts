@@ -20,6 +20,8 @@ export interface EnvironmentSummary {
   readonly pictured: boolean
   /** What its author says of it; empty for nothing. */
   readonly note: string
+  /** Why it cannot be read; null where it can, or is too large to be looked at in passing. */
+  readonly damage: string | null
 }
 
 /** An environment that another one follows, as long as it is on the shelf. */
@@ -60,4 +62,6 @@ export interface SaveReceipt {
 /** The body of every answer that is an error. */
 export interface ProblemReport {
   readonly problems: readonly Problem[]
+  /** Of a save that came too late: nobody changed the environment meanwhile, it only followed its base. */
+  readonly followed?: true
 }

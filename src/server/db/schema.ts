@@ -5,7 +5,7 @@ import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm
 /** What repositories work on: the database, or a transaction in it. */
 export type Database = BaseSQLiteDatabase<'async', ResultSet>
 
-/** The environments on the shelf. A deleted one keeps its row, so that deleting can be undone. */
+/** The environments on the shelf. A deleted one keeps its row while it lies in the bin. */
 export const environments = sqliteTable('environments', {
   id: text('id').primaryKey(),
   name: text('name').notNull(),
@@ -14,6 +14,8 @@ export const environments = sqliteTable('environments', {
   document: text('document').notNull(),
   /** Counts up with every save; a save names the revision it was made from. */
   revision: integer('revision').notNull(),
+  /** The last revision that somebody made; those after it came of following the base. */
+  edited: integer('edited').notNull().default(1),
   /** Of the compiled model; null while the document does not compile. */
   states: integer('states'),
   actions: integer('actions'),
@@ -53,6 +55,7 @@ export const checkpoints = sqliteTable(
     /** The checkpoint, JSON. */
     content: text('content').notNull(),
     createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+    deletedAt: integer('deleted_at', { mode: 'timestamp_ms' }),
   },
   (table) => [index('checkpoints_of_environment').on(table.environmentId, table.createdAt)],
 )
@@ -68,6 +71,7 @@ export const comparisons = sqliteTable(
     content: text('content').notNull(),
     createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
     updatedAt: integer('updated_at', { mode: 'timestamp_ms' }).notNull(),
+    deletedAt: integer('deleted_at', { mode: 'timestamp_ms' }),
   },
   (table) => [index('comparisons_of_environment').on(table.environmentId, table.updatedAt)],
 )

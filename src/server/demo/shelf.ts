@@ -19,6 +19,7 @@ import { checkEnvironment } from '../../core/environment/document'
 import { insertComparison } from '../repositories/comparisons'
 import { countEnvironments, createEnvironment } from '../repositories/environments'
 import type { Database } from '../db/schema'
+import { inTransaction } from '../db/transaction'
 
 /** The Quillhaven Museum, in the order of the shelf. */
 const DEMO = [
@@ -46,6 +47,12 @@ const COMPARISONS = [
 
 /** Puts the demo environments on a shelf on which nothing ever stood, with their comparisons. */
 export async function loadDemoShelf(db: Database): Promise<void> {
+  if ((await countEnvironments(db)) > 0) return
+  // Two that begin at once put it there once.
+  await inTransaction(db, loadInto)
+}
+
+async function loadInto(db: Database): Promise<void> {
   if ((await countEnvironments(db)) > 0) return
   const now = Date.now()
   // A second apart, so that the first one stands first.

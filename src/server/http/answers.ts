@@ -1,11 +1,26 @@
-import { ProblemError, type Problem } from '../../core/problem'
+import { ProblemError, refuse, type Problem } from '../../core/problem'
 import type { ProblemReport } from '../contract/environments'
+import { databaseProblem } from '../db/failures'
+import { callerOf, type Caller } from './caller'
 
-/** The largest body a route reads, in characters. */
+/** The largest body a route reads, in bytes. */
 const BODY_LIMIT = 32 * 1024 * 1024
 
 export function problemAnswer(status: number, ...problems: Problem[]): Response {
-  return Response.json({ problems } satisfies ProblemReport, { status })
+  return Response.json({ problems } satisfies ProblemReport, { status, headers: NEVER_KEPT })
+}
+
+/** What a server says now may be otherwise a moment later. */
+const NEVER_KEPT = { 'cache-control': 'no-store' }
+
+/** An answer as JSON, which no cache keeps. */
+export function jsonAnswer(value: unknown, status = 200): Response {
+  return Response.json(value, { status, headers: NEVER_KEPT })
+}
+
+/** Done, and nothing to be said. */
+export function emptyAnswer(): Response {
+  return new Response(null, { status: 204, headers: NEVER_KEPT })
 }
 
 export function missingAnswer(): Response {
@@ -16,12 +31,23 @@ export function missingAnswer(): Response {
   })
 }
 
-/** Runs a route; problems of the input become an answer that says so, with status 400. */
-export async function answer(run: () => Promise<Response>): Promise<Response> {
+/**
+ * Runs a route for the one who asks. Problems of the input become an answer that says so, with status 400; a database
+ * that cannot be used one with 503.
+ */
+export async function answer(
+  request: Request,
+  run: (caller: Caller) => Promise<Response>,
+): Promise<Response> {
   try {
-    return await run()
+    return await run(callerOf(request))
   } catch (error) {
     if (error instanceof ProblemError) return problemAnswer(400, ...error.problems)
+    const problem = databaseProblem(error)
+    if (problem) {
+      console.error(`${problem.place}: ${problem.cause} ${problem.remedy}`)
+      return problemAnswer(503, problem)
+    }
     console.error(error)
     return problemAnswer(500, {
       place: 'server',
@@ -31,20 +57,41 @@ export async function answer(run: () => Promise<Response>): Promise<Response> {
   }
 }
 
-/** The text of a request's body. @throws ProblemError when it is too large */
+/** The text of a request's body. @throws ProblemError when it is too large, or is no text; no more is read then */
 export async function readBody(request: Request): Promise<string> {
-  const tooLarge = () => {
-    throw new ProblemError([
-      {
-        place: 'request',
-        cause: 'It is larger than 32 MB.',
-        remedy: 'Send a smaller environment, or work on the file with the command line.',
-      },
-    ])
-  }
+  return decoded(await readBytes(request))
+}
+
+/** The bytes of a request's body. @throws ProblemError when they are too many; no more are read then */
+export async function readBytes(request: Request): Promise<Uint8Array> {
+  const tooLarge = () =>
+    refuse(
+      'request',
+      'It is larger than 32 MB.',
+      'Send a smaller environment, or work on the file with the command line.',
+    )
   if (Number(request.headers.get('content-length') ?? 0) > BODY_LIMIT) tooLarge()
-  const text = await request.text()
-  return text.length > BODY_LIMIT ? tooLarge() : text
+  const parts: Uint8Array[] = []
+  let size = 0
+  // Its length need not have been told beforehand.
+  const reader = request.body?.getReader()
+  for (let part = await reader?.read(); part?.value; part = await reader!.read()) {
+    size += part.value.length
+    if (size > BODY_LIMIT) {
+      await reader!.cancel()
+      tooLarge()
+    }
+    parts.push(part.value)
+  }
+  return Buffer.concat(parts)
+}
+
+function decoded(bytes: Uint8Array): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
+  } catch {
+    return refuse('request', 'It is not UTF-8 text.', 'Send a JSON object.')
+  }
 }
 
 /** The JSON of a request's body. @throws ProblemError when it is none */
@@ -53,6 +100,6 @@ export async function readJson(request: Request): Promise<unknown> {
   try {
     return JSON.parse(text)
   } catch {
-    throw new ProblemError([{ place: 'request', cause: 'It is not JSON.', remedy: 'Send a JSON object.' }])
+    return refuse('request', 'It is not JSON.', 'Send a JSON object.')
   }
 }

@@ -6,33 +6,33 @@ import {
   insertCheckpoint,
   listCheckpoints,
 } from '../repositories/checkpoints'
-import { answer, missingAnswer, problemAnswer, readJson } from './answers'
+import { answer, emptyAnswer, jsonAnswer, missingAnswer, problemAnswer, readJson } from './answers'
 
 /** GET: the learned tables of the whole shelf, without their numbers. */
-export function list(): Promise<Response> {
-  return answer(async () => Response.json(await listCheckpoints(await database())))
+export function list(request: Request): Promise<Response> {
+  return answer(request, async () => jsonAnswer(await listCheckpoints(await database())))
 }
 
 /** POST: a learned table of an environment. */
-export function keep(environmentId: string, request: Request): Promise<Response> {
-  return answer(async () => {
+export function keep(request: Request, environmentId: string): Promise<Response> {
+  return answer(request, async () => {
     const checkpoint = checkCheckpoint(await readJson(request))
     const summary = await insertCheckpoint(await database(), environmentId, checkpoint)
-    return summary ? Response.json(summary, { status: 201 }) : missingAnswer()
+    return summary ? jsonAnswer(summary, 201) : missingAnswer()
   })
 }
 
 /** GET: a learned table with its numbers. */
-export function read(id: string): Promise<Response> {
-  return answer(async () => {
+export function read(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
     const checkpoint = await getCheckpoint(await database(), id)
-    return checkpoint ? Response.json(checkpoint) : goneAnswer()
+    return checkpoint ? jsonAnswer(checkpoint) : goneAnswer()
   })
 }
 
-export function remove(id: string): Promise<Response> {
-  return answer(async () =>
-    (await deleteCheckpoint(await database(), id)) ? new Response(null, { status: 204 }) : goneAnswer(),
+export function remove(request: Request, id: string): Promise<Response> {
+  return answer(request, async () =>
+    (await deleteCheckpoint(await database(), id)) ? emptyAnswer() : goneAnswer(),
   )
 }
 

@@ -8,50 +8,50 @@ import {
   updateComparison,
 } from '../repositories/comparisons'
 import { getEnvironment } from '../repositories/environments'
-import { answer, missingAnswer, problemAnswer, readJson } from './answers'
+import { answer, emptyAnswer, jsonAnswer, missingAnswer, problemAnswer, readJson } from './answers'
 
 /** GET: the comparisons of an environment, without what is in them. */
-export function list(environmentId: string): Promise<Response> {
-  return answer(async () => Response.json(await listComparisons(await database(), environmentId)))
+export function list(request: Request, environmentId: string): Promise<Response> {
+  return answer(request, async () => jsonAnswer(await listComparisons(await database(), environmentId)))
 }
 
 /** POST: a new comparison of an environment. */
-export function create(environmentId: string, request: Request): Promise<Response> {
-  return answer(async () => {
+export function create(request: Request, environmentId: string): Promise<Response> {
+  return answer(request, async () => {
     const db = await database()
     const record = await getEnvironment(db, environmentId)
     if (!record) return missingAnswer()
     const comparison = checkComparison(await readJson(request), record.document)
     const summary = await insertComparison(db, environmentId, comparison)
-    return summary ? Response.json(summary, { status: 201 }) : missingAnswer()
+    return summary ? jsonAnswer(summary, 201) : missingAnswer()
   })
 }
 
 /** GET: a comparison. */
-export function read(id: string): Promise<Response> {
-  return answer(async () => {
+export function read(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
     const db = await database()
     const found = await getComparison(db, id)
     const record = found && (await getEnvironment(db, found.environmentId))
-    return record ? Response.json(checkComparison(found.content, record.document)) : goneAnswer()
+    return record ? jsonAnswer(checkComparison(found.content, record.document)) : goneAnswer()
   })
 }
 
 /** PUT: a comparison as it is now. */
-export function write(id: string, request: Request): Promise<Response> {
-  return answer(async () => {
+export function write(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
     const db = await database()
     const found = await getComparison(db, id)
     const record = found && (await getEnvironment(db, found.environmentId))
     if (!record) return goneAnswer()
     const comparison = checkComparison(await readJson(request), record.document)
-    return (await updateComparison(db, id, comparison)) ? new Response(null, { status: 204 }) : goneAnswer()
+    return (await updateComparison(db, id, comparison)) ? emptyAnswer() : goneAnswer()
   })
 }
 
-export function remove(id: string): Promise<Response> {
-  return answer(async () =>
-    (await deleteComparison(await database(), id)) ? new Response(null, { status: 204 }) : goneAnswer(),
+export function remove(request: Request, id: string): Promise<Response> {
+  return answer(request, async () =>
+    (await deleteComparison(await database(), id)) ? emptyAnswer() : goneAnswer(),
   )
 }
 

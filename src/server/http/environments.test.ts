@@ -57,7 +57,7 @@ describe('making environments', () => {
 
 describe('saving', () => {
   const put = (id: string, body: unknown) =>
-    environments.save(id, new Request('http://localhost', { method: 'PUT', body: JSON.stringify(body) }))
+    environments.save(new Request('http://localhost', { method: 'PUT', body: JSON.stringify(body) }), id)
 
   it('keeps what is half made, and refuses what could not be shown', async () => {
     const { id, revision } = await made()
@@ -75,7 +75,7 @@ describe('saving', () => {
     expect(await refused(await put(id, { revision, document: { ...HALL, name: 'Second' } }), 409)).toMatch(
       /\S/,
     )
-    const record = await (await environments.read(id)).json()
+    const record = await (await environments.read(asked(''), id)).json()
     expect(record.document.name).toBe('First')
   })
 
@@ -89,44 +89,44 @@ describe('saving', () => {
 describe('the rest of the shelf', () => {
   it('renames, duplicates, makes variants, deletes and brings back', async () => {
     const { id } = await made()
-    expect((await environments.rename(id, asked({ name: 'Renamed' }))).status).toBe(200)
-    const copy = await (await environments.duplicate(id)).json()
+    expect((await environments.rename(asked({ name: 'Renamed' }), id)).status).toBe(200)
+    const copy = await (await environments.duplicate(asked(''), id)).json()
     expect(copy.id).not.toBe(id)
-    const variant = await (await environments.makeVariant(id, asked({ name: 'Windy' }))).json()
+    const variant = await (await environments.makeVariant(asked({ name: 'Windy' }), id)).json()
     expect(variant).toMatchObject({ base: { id, name: 'Renamed' }, document: { name: 'Windy' } })
-    expect((await environments.remove(id)).status).toBe(204)
-    expect((await environments.read(id)).status).toBe(404)
-    expect((await environments.restore(id)).status).toBe(204)
-    expect((await environments.read(id)).status).toBe(200)
-    const shelf: { id: string }[] = await (await environments.list()).json()
+    expect((await environments.remove(asked(''), id)).status).toBe(204)
+    expect((await environments.read(asked(''), id)).status).toBe(404)
+    expect((await environments.restore(asked(''), id)).status).toBe(204)
+    expect((await environments.read(asked(''), id)).status).toBe(200)
+    const shelf: { id: string }[] = await (await environments.list(asked(''))).json()
     expect(shelf.map((each) => each.id)).toEqual(expect.arrayContaining([id, copy.id, variant.id]))
   })
 
   it('answers with a picture of what is on it', async () => {
     const { id } = await made()
     const draw = ({ name }: { name: string }) => `<svg>${name}</svg>`
-    const response = await environments.picture(id, draw)
+    const response = await environments.picture(asked(''), id, draw)
     expect(response.headers.get('content-type')).toBe('image/svg+xml')
     expect(await response.text()).toBe('<svg>Hall</svg>')
-    expect((await environments.picture('none', draw)).status).toBe(404)
+    expect((await environments.picture(asked(''), 'none', draw)).status).toBe(404)
   })
 
   it('keeps versions by name, and says of what is not there that it is not', async () => {
     const { id } = await made()
-    expect((await environments.keep(id, asked({ name: 'before the lecture' }))).status).toBe(201)
-    const versions: { name: string }[] = await (await environments.versions(id)).json()
+    expect((await environments.keep(asked({ name: 'before the lecture' }), id)).status).toBe(201)
+    const versions: { name: string }[] = await (await environments.versions(asked(''), id)).json()
     expect(versions.map(({ name }) => name)).toContain('before the lecture')
     for (const response of [
-      await environments.read('none'),
-      await environments.rename('none', asked({ name: 'x' })),
-      await environments.duplicate('none'),
-      await environments.makeVariant('none', asked({ name: 'x' })),
-      await environments.remove('none'),
-      await environments.restore('none'),
-      await environments.keep('none', asked({ name: 'x' })),
+      await environments.read(asked(''), 'none'),
+      await environments.rename(asked({ name: 'x' }), 'none'),
+      await environments.duplicate(asked(''), 'none'),
+      await environments.makeVariant(asked({ name: 'x' }), 'none'),
+      await environments.remove(asked(''), 'none'),
+      await environments.restore(asked(''), 'none'),
+      await environments.keep(asked({ name: 'x' }), 'none'),
     ])
       expect(response.status).toBe(404)
-    expect(await refused(await environments.rename(id, asked({ name: ' ' })))).toMatch(/name/)
+    expect(await refused(await environments.rename(asked({ name: ' ' }), id))).toMatch(/name/)
   })
 })
 
@@ -137,5 +137,18 @@ it('a body that is too large is refused before it is read', async () => {
     headers: { 'content-length': String(40 * 1024 * 1024) },
   })
   await expect(readJson(large)).rejects.toThrow(/larger than 32 MB/)
+  // One that does not tell its length is read no further than that.
+  let sent = 0
+  const endless = new ReadableStream({
+    pull(controller) {
+      sent += 1024 * 1024
+      controller.enqueue(new Uint8Array(1024 * 1024).fill(32))
+    },
+  })
+  const chunked = new Request('http://localhost', { method: 'POST', body: endless, duplex: 'half' } as never)
+  await expect(readJson(chunked)).rejects.toThrow(/larger than 32 MB/)
+  expect(sent).toBeLessThan(40 * 1024 * 1024)
+  const binary = new Request('http://localhost', { method: 'POST', body: new Uint8Array([255, 254, 0]) })
+  await expect(readJson(binary)).rejects.toThrow(/not UTF-8/)
   await expect(readJson(asked('nope'))).rejects.toThrow(/It is not JSON/)
 })

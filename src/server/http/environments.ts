@@ -3,7 +3,8 @@ import { readEnvironment } from '../../core/environment/read'
 import Joi from 'joi'
 import { checkEnvironment } from '../../core/environment/document'
 import { kindOf, type EnvironmentDocument } from '../../core/kinds/kinds'
-import { ProblemError } from '../../core/problem'
+import { ProblemError, type Problem } from '../../core/problem'
+import type { ProblemReport } from '../contract/environments'
 import { database } from '../db/database'
 import {
   createEnvironment,
@@ -15,10 +16,11 @@ import {
   renameEnvironment,
   restoreEnvironment,
   saveEnvironment,
+  textOfEnvironment,
   type SaveOutcome,
 } from '../repositories/environments'
 import { getVersion, keepVersion, listVersions } from '../repositories/versions'
-import { answer, missingAnswer, problemAnswer, readBody, readJson } from './answers'
+import { answer, emptyAnswer, jsonAnswer, missingAnswer, readBody, readJson } from './answers'
 
 const saveBody = Joi.object({
   revision: Joi.number().integer().min(1).required(),
@@ -27,8 +29,8 @@ const saveBody = Joi.object({
 const renameBody = Joi.object({ name: Joi.string().trim().min(1).max(120).required() }).required()
 
 /** GET: the shelf. */
-export function list(): Promise<Response> {
-  return answer(async () => Response.json(await listEnvironments(await database())))
+export function list(request: Request): Promise<Response> {
+  return answer(request, async () => jsonAnswer(await listEnvironments(await database())))
 }
 
 /**
@@ -36,7 +38,7 @@ export function list(): Promise<Response> {
  * Only what compiles is stored; where nobody knows how many states there are, what has no fault in its text.
  */
 export function create(request: Request): Promise<Response> {
-  return answer(async () => {
+  return answer(request, async () => {
     const document = readEnvironment(
       await readBody(request),
       new URL(request.url).searchParams.get('name') ?? '',
@@ -47,20 +49,34 @@ export function create(request: Request): Promise<Response> {
       const result = tryCompile(document)
       if (!result.ok) throw new ProblemError(result.problems)
     }
-    return Response.json(await createEnvironment(await database(), document), { status: 201 })
+    return jsonAnswer(await createEnvironment(await database(), document), 201)
   })
 }
 
-export function read(id: string): Promise<Response> {
-  return answer(async () => {
+export function read(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
     const record = await getEnvironment(await database(), id)
-    return record ? Response.json(record) : missingAnswer()
+    return record ? jsonAnswer(record) : missingAnswer()
+  })
+}
+
+/** GET: what stands in the database for an environment, to the letter, also where it cannot be read. */
+export function readText(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
+    const text = await textOfEnvironment(await database(), id)
+    if (text === undefined) return missingAnswer()
+    const headers = { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' }
+    return new Response(text, { headers })
   })
 }
 
 /** GET: a small picture, as SVG. @param draw  draws it */
-export function picture(id: string, draw: (document: EnvironmentDocument) => string): Promise<Response> {
-  return answer(async () => {
+export function picture(
+  request: Request,
+  id: string,
+  draw: (document: EnvironmentDocument) => string,
+): Promise<Response> {
+  return answer(request, async () => {
     const record = await getEnvironment(await database(), id)
     if (!record) return missingAnswer()
     // The address names the revision, so that what was fetched once need not be fetched again.
@@ -70,8 +86,8 @@ export function picture(id: string, draw: (document: EnvironmentDocument) => str
 }
 
 /** PUT: `{revision, document}`; what is half made is kept as well, a grid if it can be drawn. */
-export function save(id: string, request: Request): Promise<Response> {
-  return answer(async () => {
+export function save(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
     const body = checkBody<{ revision: number; document: unknown }>(saveBody, await readJson(request))
     const document = checkEnvironment(body.document)
     kindOf(document).checkShape(document)
@@ -80,70 +96,76 @@ export function save(id: string, request: Request): Promise<Response> {
 }
 
 /** PATCH: `{name}` */
-export function rename(id: string, request: Request): Promise<Response> {
-  return answer(async () => {
+export function rename(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
     const { name } = checkBody<{ name: string }>(renameBody, await readJson(request))
     return saveAnswer(await renameEnvironment(await database(), id, name))
   })
 }
 
-export function remove(id: string): Promise<Response> {
-  return answer(async () =>
-    (await deleteEnvironment(await database(), id)) ? new Response(null, { status: 204 }) : missingAnswer(),
+export function remove(request: Request, id: string): Promise<Response> {
+  return answer(request, async () =>
+    (await deleteEnvironment(await database(), id)) ? emptyAnswer() : missingAnswer(),
   )
 }
 
-export function restore(id: string): Promise<Response> {
-  return answer(async () =>
-    (await restoreEnvironment(await database(), id)) ? new Response(null, { status: 204 }) : missingAnswer(),
+export function restore(request: Request, id: string): Promise<Response> {
+  return answer(request, async () =>
+    (await restoreEnvironment(await database(), id)) ? emptyAnswer() : missingAnswer(),
   )
 }
 
-export function duplicate(id: string): Promise<Response> {
-  return answer(async () => {
+export function duplicate(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
     const record = await duplicateEnvironment(await database(), id)
-    return record ? Response.json(record, { status: 201 }) : missingAnswer()
+    return record ? jsonAnswer(record, 201) : missingAnswer()
   })
 }
 
 /** POST: `{name}`; a variant of the environment. */
-export function makeVariant(id: string, request: Request): Promise<Response> {
-  return answer(async () => {
+export function makeVariant(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
     const { name } = checkBody<{ name: string }>(renameBody, await readJson(request))
     const record = await createVariant(await database(), id, name)
-    return record ? Response.json(record, { status: 201 }) : missingAnswer()
+    return record ? jsonAnswer(record, 201) : missingAnswer()
   })
 }
 
 /** GET: the versions that were kept. */
-export function versions(id: string): Promise<Response> {
-  return answer(async () => Response.json(await listVersions(await database(), id)))
+export function versions(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => jsonAnswer(await listVersions(await database(), id)))
 }
 
 /** POST: `{name}`; keeps the environment as it is on the shelf. */
-export function keep(id: string, request: Request): Promise<Response> {
-  return answer(async () => {
+export function keep(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
     const { name } = checkBody<{ name: string }>(renameBody, await readJson(request))
     const kept = await keepVersion(await database(), id, name)
-    return kept ? Response.json(kept, { status: 201 }) : missingAnswer()
+    return kept ? jsonAnswer(kept, 201) : missingAnswer()
   })
 }
 
-export function readVersion(id: string, version: string): Promise<Response> {
-  return answer(async () => {
+export function readVersion(request: Request, id: string, version: string): Promise<Response> {
+  return answer(request, async () => {
     const record = await getVersion(await database(), id, version)
-    return record ? Response.json(record) : missingAnswer()
+    return record ? jsonAnswer(record) : missingAnswer()
   })
 }
 
 function saveAnswer(result: SaveOutcome): Response {
-  if (result.outcome === 'saved') return Response.json(result.receipt)
+  if (result.outcome === 'saved') return jsonAnswer(result.receipt)
   if (result.outcome === 'missing') return missingAnswer()
-  return problemAnswer(409, {
+  const problem: Problem = {
     place: 'environment',
-    cause: 'It was changed elsewhere in the meantime, in another tab perhaps.',
+    cause: result.followed
+      ? 'It followed its base in the meantime.'
+      : 'It was changed elsewhere in the meantime, in another tab perhaps.',
     remedy: 'Reload to see that version, or keep yours as a copy.',
-  })
+  }
+  return jsonAnswer(
+    { problems: [problem], ...(result.followed ? { followed: true } : {}) } satisfies ProblemReport,
+    409,
+  )
 }
 
 function checkBody<T>(schema: Joi.ObjectSchema, value: unknown): T {

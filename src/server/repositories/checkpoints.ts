@@ -6,6 +6,8 @@ import type { TableHolds } from '../../core/learn/learner'
 import type { LearnMethodId } from '../../core/learn/methods/methods'
 import type { CheckpointSummary } from '../contract/checkpoints'
 import { checkpoints, environments, type Database } from '../db/schema'
+import { inTransaction } from '../db/transaction'
+import { parseStored } from './stored'
 
 /** Checkpoints that are listed at the most. */
 const LISTED = 200
@@ -26,7 +28,7 @@ export async function listCheckpoints(db: Database): Promise<CheckpointSummary[]
     })
     .from(checkpoints)
     .innerJoin(environments, eq(checkpoints.environmentId, environments.id))
-    .where(isNull(environments.deletedAt))
+    .where(and(isNull(environments.deletedAt), isNull(checkpoints.deletedAt)))
     .orderBy(desc(checkpoints.createdAt), desc(checkpoints.id))
     .limit(LISTED)
   return rows.map(({ environmentId, environmentName, createdAt, method, holds, ...row }) => ({
@@ -44,14 +46,18 @@ export async function insertCheckpoint(
   environmentId: string,
   checkpoint: Checkpoint,
 ): Promise<CheckpointSummary | undefined> {
-  const [environment] = await db
-    .select({ name: environments.name })
-    .from(environments)
-    .where(and(eq(environments.id, environmentId), isNull(environments.deletedAt)))
-  if (!environment) return undefined
   const { name, method, holds, steps, episodes } = checkpoint
   const row = { id: randomUUID(), environmentId, name, method, holds, steps, episodes, createdAt: new Date() }
-  await db.insert(checkpoints).values({ ...row, content: JSON.stringify(checkpoint) })
+  const content = JSON.stringify(checkpoint)
+  const environment = await inTransaction(db, async (tx) => {
+    const [found] = await tx
+      .select({ name: environments.name })
+      .from(environments)
+      .where(and(eq(environments.id, environmentId), isNull(environments.deletedAt)))
+    if (found) await tx.insert(checkpoints).values({ ...row, content })
+    return found
+  })
+  if (!environment) return undefined
   return {
     id: row.id,
     name,
@@ -68,12 +74,17 @@ export async function getCheckpoint(db: Database, id: string): Promise<Checkpoin
   const [row] = await db
     .select({ content: checkpoints.content })
     .from(checkpoints)
-    .where(eq(checkpoints.id, id))
-  return row && checkCheckpoint(JSON.parse(row.content))
+    .where(and(eq(checkpoints.id, id), isNull(checkpoints.deletedAt)))
+  return row && checkCheckpoint(parseStored(row.content, 'table'))
 }
 
-/** @returns whether there was one */
+/** Lays it into the bin. @returns whether there was one */
 export async function deleteCheckpoint(db: Database, id: string): Promise<boolean> {
-  const gone = await db.delete(checkpoints).where(eq(checkpoints.id, id)).returning({ id: checkpoints.id })
-  return gone.length > 0
+  return inTransaction(db, async (tx) => {
+    const gone = await tx
+      .update(checkpoints)
+      .set({ deletedAt: new Date() })
+      .where(and(eq(checkpoints.id, id), isNull(checkpoints.deletedAt)))
+    return gone.rowsAffected > 0
+  })
 }

@@ -3,6 +3,8 @@ import { and, desc, eq, isNull } from 'drizzle-orm'
 import type { Comparison } from '../../core/compare/comparison'
 import type { ComparisonSummary } from '../contract/comparisons'
 import { comparisons, environments, type Database } from '../db/schema'
+import { inTransaction } from '../db/transaction'
+import { parseStored } from './stored'
 
 /** Comparisons of one environment that are listed at the most. */
 const LISTED = 200
@@ -12,7 +14,7 @@ export async function listComparisons(db: Database, environmentId: string): Prom
   const rows = await db
     .select({ id: comparisons.id, name: comparisons.name, updatedAt: comparisons.updatedAt })
     .from(comparisons)
-    .where(eq(comparisons.environmentId, environmentId))
+    .where(and(eq(comparisons.environmentId, environmentId), isNull(comparisons.deletedAt)))
     .orderBy(desc(comparisons.updatedAt), desc(comparisons.id))
     .limit(LISTED)
   return rows.map(({ updatedAt, ...row }) => ({ ...row, updatedAt: updatedAt.toISOString() }))
@@ -25,15 +27,17 @@ export async function insertComparison(
   comparison: Comparison,
   now = new Date(),
 ): Promise<ComparisonSummary | undefined> {
-  const [environment] = await db
-    .select({ id: environments.id })
-    .from(environments)
-    .where(and(eq(environments.id, environmentId), isNull(environments.deletedAt)))
-  if (!environment) return undefined
   const { name } = comparison
   const row = { id: randomUUID(), environmentId, name, createdAt: now, updatedAt: now }
-  await db.insert(comparisons).values({ ...row, content: contentOf(comparison) })
-  return { id: row.id, name, updatedAt: now.toISOString() }
+  return inTransaction(db, async (tx) => {
+    const [environment] = await tx
+      .select({ id: environments.id })
+      .from(environments)
+      .where(and(eq(environments.id, environmentId), isNull(environments.deletedAt)))
+    if (!environment) return undefined
+    await tx.insert(comparisons).values({ ...row, content: contentOf(comparison) })
+    return { id: row.id, name, updatedAt: now.toISOString() }
+  })
 }
 
 /** @returns what was kept, to be checked against its environment */
@@ -44,25 +48,31 @@ export async function getComparison(
   const [row] = await db
     .select({ environmentId: comparisons.environmentId, content: comparisons.content })
     .from(comparisons)
-    .where(eq(comparisons.id, id))
-  return row && { environmentId: row.environmentId, content: JSON.parse(row.content) as unknown }
+    .where(and(eq(comparisons.id, id), isNull(comparisons.deletedAt)))
+  return row && { environmentId: row.environmentId, content: parseStored(row.content, 'comparison') }
 }
 
 /** @returns whether there was one */
 export async function updateComparison(db: Database, id: string, comparison: Comparison): Promise<boolean> {
   const { name } = comparison
-  const changed = await db
-    .update(comparisons)
-    .set({ name, content: contentOf(comparison), updatedAt: new Date() })
-    .where(eq(comparisons.id, id))
-    .returning({ id: comparisons.id })
-  return changed.length > 0
+  return inTransaction(db, async (tx) => {
+    const changed = await tx
+      .update(comparisons)
+      .set({ name, content: contentOf(comparison), updatedAt: new Date() })
+      .where(and(eq(comparisons.id, id), isNull(comparisons.deletedAt)))
+    return changed.rowsAffected > 0
+  })
 }
 
-/** @returns whether there was one */
+/** Lays it into the bin. @returns whether there was one */
 export async function deleteComparison(db: Database, id: string): Promise<boolean> {
-  const gone = await db.delete(comparisons).where(eq(comparisons.id, id)).returning({ id: comparisons.id })
-  return gone.length > 0
+  return inTransaction(db, async (tx) => {
+    const gone = await tx
+      .update(comparisons)
+      .set({ deletedAt: new Date() })
+      .where(and(eq(comparisons.id, id), isNull(comparisons.deletedAt)))
+    return gone.rowsAffected > 0
+  })
 }
 
 /** Its environment stands on the shelf. */

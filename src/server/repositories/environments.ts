@@ -1,14 +1,17 @@
 import { kindOf, type EnvironmentDocument, type Kind } from '../../core/kinds/kinds'
+import { KIND_NAMES } from '../../core/kinds/outlines'
 import { tryCompile } from '../../core/environment/compile'
 import { randomUUID } from 'node:crypto'
-import { and, count, desc, eq, getTableColumns, isNotNull, isNull, sql } from 'drizzle-orm'
-import { checkEnvironment } from '../../core/environment/document'
+import { and, count, desc, eq, getTableColumns, gt, isNotNull, isNull, sql } from 'drizzle-orm'
+import { alias } from 'drizzle-orm/sqlite-core'
 import { followBase } from '../../core/environment/apply-changes'
 import { COUNTED_OUTCOMES, PICTURED_LENGTH } from '../../core/limits'
 import { ProblemError } from '../../core/problem'
 import type { EnvironmentRecord, EnvironmentSummary, SaveReceipt } from '../contract/environments'
 import { environments, type Database } from '../db/schema'
-import { keepRested } from './versions'
+import { inTransaction } from '../db/transaction'
+import { readableDocument, readDocument, timeText, tryReadDocument } from './stored'
+import { keepRested, keepVersion, versionAt } from './versions'
 
 /** Work spent on counting a rulebook's states while it is saved: some tenths of a second. */
 const COUNT_BUDGET = { rows: 20_000, happenings: 300_000 }
@@ -16,8 +19,8 @@ const COUNT_BUDGET = { rows: 20_000, happenings: 300_000 }
 /** What came of a save. */
 export type SaveOutcome =
   | { readonly outcome: 'saved'; readonly receipt: SaveReceipt }
-  /** Somebody else saved in the meantime; nothing was overwritten. */
-  | { readonly outcome: 'stale'; readonly current: SaveReceipt }
+  /** Somebody else saved in the meantime, or it followed its base since, and nothing else; nothing was overwritten. */
+  | { readonly outcome: 'stale'; readonly current: SaveReceipt; readonly followed: boolean }
   | { readonly outcome: 'missing' }
 
 /** The shelf, the environment changed last in front. */
@@ -40,33 +43,48 @@ export async function listEnvironments(db: Database): Promise<EnvironmentSummary
 type SummaryRow = Omit<typeof environments.$inferSelect, 'document'> & { readonly document: string | null }
 
 function summaryOf(row: SummaryRow, base: EnvironmentSummary['base']): EnvironmentSummary {
-  const document = row.document === null ? null : readDocument(row.document)
+  const read = row.document === null ? null : tryReadDocument(row.document)
+  const document = read && 'document' in read ? read.document : null
+  const kind = kindNamed(row.kind)
   return {
     id: row.id,
-    name: row.name,
-    kind: row.kind as Kind,
+    name: String(row.name),
+    kind: kind ?? 'grid',
     revision: row.revision,
     states: row.states,
     actions: row.actions,
-    updatedAt: row.updatedAt.toISOString(),
+    updatedAt: timeText(row.updatedAt),
     base,
     uncounted: !document || kindOf(document).roughOutcomes(document) > COUNTED_OUTCOMES,
     pictured: document !== null,
     note: document?.note ?? '',
+    damage: !kind
+      ? `There is no kind of environment called “${row.kind}” in this version.`
+      : read && 'damage' in read
+        ? read.damage
+        : null,
   }
 }
 
+/** @throws ProblemError where it is there and cannot be read */
 export async function getEnvironment(db: Database, id: string): Promise<EnvironmentRecord | undefined> {
   const row = await rowOf(db, id)
   if (!row) return undefined
   const base = row.baseId === null ? undefined : await rowOf(db, row.baseId)
+  const document = readDocument(row.document)
+  const baseDocument = base && readableDocument(base.document)
   return {
     id,
     revision: row.revision,
-    updatedAt: row.updatedAt.toISOString(),
-    document: readDocument(row.document),
-    base: base ? { id: base.id, name: base.name, document: readDocument(base.document) } : null,
+    updatedAt: timeText(row.updatedAt),
+    document,
+    base: base && baseDocument ? { id: base.id, name: base.name, document: baseDocument } : null,
   }
+}
+
+/** What stands in the database for an environment, to the letter, whether it can be read or not. */
+export async function textOfEnvironment(db: Database, id: string): Promise<string | undefined> {
+  return (await rowOf(db, id))?.document
 }
 
 export async function createEnvironment(
@@ -76,10 +94,13 @@ export async function createEnvironment(
   baseId: string | null = null,
 ): Promise<EnvironmentRecord> {
   const id = randomUUID()
-  await db
-    .insert(environments)
-    .values({ id, revision: 1, createdAt: now, updatedAt: now, baseId, ...columnsOf(document) })
-  return (await getEnvironment(db, id))!
+  const columns = columnsOf(document)
+  return inTransaction(db, async (tx) => {
+    await tx
+      .insert(environments)
+      .values({ id, revision: 1, createdAt: now, updatedAt: now, baseId, ...columns })
+    return (await getEnvironment(tx, id))!
+  })
 }
 
 /** A variant: it begins as its base is, and follows it in all that it does not say otherwise. */
@@ -88,8 +109,10 @@ export async function createVariant(
   baseId: string,
   name: string,
 ): Promise<EnvironmentRecord | undefined> {
-  const base = await rowOf(db, baseId)
-  return base && createEnvironment(db, { ...readDocument(base.document), name }, new Date(), baseId)
+  return inTransaction(db, async (tx) => {
+    const base = await rowOf(tx, baseId)
+    return base && createEnvironment(tx, { ...readDocument(base.document), name }, new Date(), baseId)
+  })
 }
 
 /**
@@ -103,53 +126,59 @@ export async function saveEnvironment(
   document: EnvironmentDocument,
   updatedAt = new Date(),
 ): Promise<SaveOutcome> {
-  const current = await rowOf(db, id)
-  if (!current) return { outcome: 'missing' }
-  if (current.revision === revision && (await overwrite(db, current, document, updatedAt)))
-    return { outcome: 'saved', receipt: { revision: revision + 1, updatedAt: updatedAt.toISOString() } }
-  const newer = (await rowOf(db, id)) ?? current
-  return {
-    outcome: 'stale',
-    current: { revision: newer.revision, updatedAt: newer.updatedAt.toISOString() },
-  }
+  const columns = columnsOf(document)
+  return inTransaction(db, async (tx): Promise<SaveOutcome> => {
+    const current = await rowOf(tx, id)
+    if (!current) return { outcome: 'missing' }
+    if (current.revision !== revision)
+      return {
+        outcome: 'stale',
+        current: { revision: current.revision, updatedAt: timeText(current.updatedAt) },
+        followed: current.edited <= revision,
+      }
+    const edited = revision + 1
+    await overwrite(tx, current, document, { ...columns, edited }, updatedAt)
+    return { outcome: 'saved', receipt: { revision: edited, updatedAt: updatedAt.toISOString() } }
+  })
 }
 
 type Row = typeof environments.$inferSelect
 
-/** @returns false when somebody else saved since the row was read; nothing was overwritten then */
+/** Writes a document over what was there; its variants follow. Only within a transaction. */
 async function overwrite(
-  db: Database,
+  tx: Database,
   current: Row,
   document: EnvironmentDocument,
+  columns: ReturnType<typeof columnsOf> & { readonly edited?: number },
   updatedAt: Date,
-): Promise<boolean> {
+): Promise<void> {
   const { id, revision } = current
-  await keepRested(db, id, current, document, updatedAt)
-  const saved = await db
+  await keepRested(tx, id, current, columns.document, updatedAt)
+  await tx
     .update(environments)
-    .set({ ...columnsOf(document), revision: revision + 1, updatedAt })
-    .where(and(eq(environments.id, id), eq(environments.revision, revision), isNull(environments.deletedAt)))
-  if (saved.rowsAffected !== 1) return false
-  await bringVariantsAlong(db, current, document, updatedAt)
-  return true
+    .set({ ...columns, revision: revision + 1, updatedAt })
+    .where(eq(environments.id, id))
+  await bringVariantsAlong(tx, current, document, updatedAt)
 }
 
 async function bringVariantsAlong(
-  db: Database,
+  tx: Database,
   before: Row,
   after: EnvironmentDocument,
   now: Date,
 ): Promise<void> {
-  const variants = await db
+  const variants = await tx
     .select()
     .from(environments)
     .where(and(eq(environments.baseId, before.id), isNull(environments.deletedAt)))
-  if (!variants.length) return
-  const old = readDocument(before.document)
+  const old = variants.length ? readableDocument(before.document) : undefined
+  if (!old) return
   for (const variant of variants) {
-    const followed = following(readDocument(variant.document), old, after)
-    // One that is being changed at this very moment keeps its own.
-    if (JSON.stringify(followed) !== variant.document) await overwrite(db, variant, followed, now)
+    const own = readableDocument(variant.document)
+    // One that cannot be read stays as it is.
+    const followed = own && following(own, old, after)
+    if (followed && JSON.stringify(followed) !== variant.document)
+      await overwrite(tx, variant, followed, columnsOf(followed), now)
   }
 }
 
@@ -178,36 +207,92 @@ async function rowOf(db: Database, id: string): Promise<Row | undefined> {
 }
 
 export async function duplicateEnvironment(db: Database, id: string): Promise<EnvironmentRecord | undefined> {
-  const original = await getEnvironment(db, id)
-  if (!original) return undefined
-  const name = `${original.document.name.slice(0, 112)} (copy)`
-  return createEnvironment(db, { ...original.document, name })
+  return inTransaction(db, async (tx) => {
+    const original = await getEnvironment(tx, id)
+    if (!original) return undefined
+    const name = `${original.document.name.slice(0, 112)} (copy)`
+    return createEnvironment(tx, { ...original.document, name })
+  })
 }
 
 /** Renames without touching anything else; counts as a save. */
 export async function renameEnvironment(db: Database, id: string, name: string): Promise<SaveOutcome> {
-  const current = await getEnvironment(db, id)
-  return current
-    ? saveEnvironment(db, id, current.revision, { ...current.document, name })
-    : { outcome: 'missing' }
+  return inTransaction(db, async (tx): Promise<SaveOutcome> => {
+    const current = await getEnvironment(tx, id)
+    return current
+      ? saveEnvironment(tx, id, current.revision, { ...current.document, name })
+      : { outcome: 'missing' }
+  })
 }
 
-/** @returns false when there was nothing to delete */
+/** Lays it into the bin. @returns false when there was nothing to delete */
 export async function deleteEnvironment(db: Database, id: string): Promise<boolean> {
-  const result = await db
-    .update(environments)
-    .set({ deletedAt: new Date() })
-    .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
-  return result.rowsAffected === 1
+  return inTransaction(db, async (tx) => {
+    const result = await tx
+      .update(environments)
+      .set({ deletedAt: new Date() })
+      .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
+    return result.rowsAffected === 1
+  })
 }
 
-/** Takes a deletion back; a variant has not followed its base meanwhile. @returns false when there was none */
+/** Takes it out of the bin; a variant follows what its base became meanwhile. @returns false when it was not there */
 export async function restoreEnvironment(db: Database, id: string): Promise<boolean> {
-  const result = await db
-    .update(environments)
-    .set({ deletedAt: null })
-    .where(and(eq(environments.id, id), isNotNull(environments.deletedAt)))
-  return result.rowsAffected === 1
+  return inTransaction(db, async (tx) => {
+    const result = await tx
+      .update(environments)
+      .set({ deletedAt: null })
+      .where(and(eq(environments.id, id), isNotNull(environments.deletedAt)))
+    if (result.rowsAffected !== 1) return false
+    const variant = (await rowOf(tx, id))!
+    await catchUp(tx, variant)
+    return true
+  })
+}
+
+/**
+ * Brings along the variants that did not follow their base: the program was ended between the two, before both were one
+ * change. What each was is kept as a version.
+ * @returns their names
+ */
+export async function bringStragglersAlong(db: Database): Promise<string[]> {
+  const bases = alias(environments, 'bases')
+  const late = await db
+    .select({ variant: environments })
+    .from(environments)
+    .innerJoin(bases, eq(environments.baseId, bases.id))
+    .where(
+      and(
+        isNull(environments.deletedAt),
+        isNull(bases.deletedAt),
+        gt(bases.updatedAt, environments.updatedAt),
+      ),
+    )
+  if (!late.length) return []
+  return inTransaction(db, async (tx) => {
+    const names: string[] = []
+    for (const { variant } of late) if (await catchUp(tx, variant)) names.push(variant.name)
+    return names
+  })
+}
+
+/**
+ * Lets a variant follow its base from what that was when the variant was last changed, as far as that was kept.
+ * @returns whether anything changed
+ */
+async function catchUp(tx: Database, variant: Row): Promise<boolean> {
+  const base = variant.baseId === null ? undefined : await rowOf(tx, variant.baseId)
+  if (!base || base.updatedAt <= variant.updatedAt) return false
+  const known = await versionAt(tx, base.id, variant.updatedAt)
+  const [before, after, own] = [known, base.document, variant.document].map(
+    (text) => text && readableDocument(text),
+  )
+  if (!before || !after || !own) return false
+  const followed = following(own, before, after)
+  if (JSON.stringify(followed) === variant.document) return false
+  await keepVersion(tx, variant.id, `before following ${base.name}`.slice(0, 120))
+  await overwrite(tx, variant, followed, columnsOf(followed), base.updatedAt)
+  return true
 }
 
 /** How many environments there are, deleted ones included. */
@@ -236,6 +321,6 @@ function sizeOf(document: EnvironmentDocument): { states: number | null; actions
   return { states: model.states, actions: model.actions.length }
 }
 
-function readDocument(text: string): EnvironmentDocument {
-  return checkEnvironment(JSON.parse(text))
+function kindNamed(name: string): Kind | undefined {
+  return KIND_NAMES.find((kind) => kind === name)
 }

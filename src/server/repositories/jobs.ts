@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, gt, inArray, notInArray, sql } from 'drizzle-orm'
 import type { JobState } from '../contract/jobs'
 import { environments, jobChunks, jobs, type Database } from '../db/schema'
+import { inTransaction } from '../db/transaction'
 
 /** Jobs that are listed at the most. */
 const LISTED = 50
@@ -17,7 +18,7 @@ export interface ChunkRow {
 }
 
 export async function insertJob(db: Database, row: JobRow): Promise<void> {
-  await db.insert(jobs).values(row)
+  await inTransaction(db, (tx) => tx.insert(jobs).values(row))
 }
 
 /** The latest jobs, the last one in front, with the names of their environments. */
@@ -41,36 +42,42 @@ export async function updateJob(
   id: string,
   part: Partial<Pick<JobRow, 'state' | 'priority' | 'message' | 'program' | 'finishedAt'>>,
 ): Promise<void> {
-  await db.update(jobs).set(part).where(eq(jobs.id, id))
+  await inTransaction(db, (tx) => tx.update(jobs).set(part).where(eq(jobs.id, id)))
 }
 
 export async function deleteJob(db: Database, id: string): Promise<void> {
-  await db.delete(jobChunks).where(eq(jobChunks.jobId, id))
-  await db.delete(jobs).where(eq(jobs.id, id))
+  await inTransaction(db, async (tx) => {
+    await tx.delete(jobChunks).where(eq(jobChunks.jobId, id))
+    await tx.delete(jobs).where(eq(jobs.id, id))
+  })
 }
 
 /** Forgets jobs that are over and no longer listed, with what came of them. */
 export async function forgetOldJobs(db: Database): Promise<void> {
-  const old = await db
-    .select({ id: jobs.id })
-    .from(jobs)
-    .where(notInArray(jobs.state, OPEN))
-    .orderBy(desc(jobs.createdAt), desc(jobs.id))
-    .limit(1000)
-    .offset(LISTED)
-  for (const { id } of old) await deleteJob(db, id)
+  await inTransaction(db, async (tx) => {
+    const old = await tx
+      .select({ id: jobs.id })
+      .from(jobs)
+      .where(notInArray(jobs.state, OPEN))
+      .orderBy(desc(jobs.createdAt), desc(jobs.id))
+      .limit(1000)
+      .offset(LISTED)
+    for (const { id } of old) await deleteJob(tx, id)
+  })
 }
 
 /** Keeps a chunk; one that is there already stays as it is. */
 export async function insertChunk(db: Database, chunk: ChunkRow): Promise<void> {
-  await db
-    .insert(jobChunks)
-    .values({ ...chunk, finishedAt: new Date() })
-    .onConflictDoNothing()
+  await inTransaction(db, (tx) =>
+    tx
+      .insert(jobChunks)
+      .values({ ...chunk, finishedAt: new Date() })
+      .onConflictDoNothing(),
+  )
 }
 
 export async function deleteChunks(db: Database, jobId: string): Promise<void> {
-  await db.delete(jobChunks).where(eq(jobChunks.jobId, jobId))
+  await inTransaction(db, (tx) => tx.delete(jobChunks).where(eq(jobChunks.jobId, jobId)))
 }
 
 /** The numbers of the chunks that are done, and what each took. */

@@ -1,14 +1,16 @@
-import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { randomUUID } from 'node:crypto'
-import { and, desc, eq, inArray, isNull } from 'drizzle-orm'
-import { checkEnvironment } from '../../core/environment/document'
+import { and, desc, eq, inArray, isNull, lte, sql } from 'drizzle-orm'
 import type { VersionRecord, VersionSummary } from '../contract/environments'
 import { environments, versions, type Database } from '../db/schema'
+import { inTransaction } from '../db/transaction'
+import { readDocument, timeText } from './stored'
 
 /** An environment that rested for so long is kept before it is changed again, in milliseconds. */
 const REST = 120_000
-/** Versions without a name that are kept of one environment; the oldest go first. */
+/** Versions without a name that are kept of one environment; the oldest but the first go first. */
 const UNNAMED = 50
+/** Larger for what was kept later, whatever the clock said then. */
+const KEPT_LAST = sql`${versions}.rowid`
 
 /** The versions of an environment, the latest in front. */
 export async function listVersions(db: Database, id: string): Promise<VersionSummary[]> {
@@ -16,8 +18,19 @@ export async function listVersions(db: Database, id: string): Promise<VersionSum
     .select({ id: versions.id, name: versions.name, createdAt: versions.createdAt })
     .from(versions)
     .where(eq(versions.environmentId, id))
-    .orderBy(desc(versions.createdAt), desc(versions.id))
-  return rows.map((row) => ({ ...row, createdAt: row.createdAt.toISOString() }))
+    .orderBy(desc(KEPT_LAST))
+  return rows.map((row) => ({ ...row, createdAt: timeText(row.createdAt) }))
+}
+
+/** What an environment was at a time, as JSON, as far as a version tells; undefined where none does. */
+export async function versionAt(db: Database, id: string, time: Date): Promise<string | undefined> {
+  const [row] = await db
+    .select({ document: versions.document })
+    .from(versions)
+    .where(and(eq(versions.environmentId, id), lte(versions.createdAt, time)))
+    .orderBy(desc(versions.createdAt), desc(KEPT_LAST))
+    .limit(1)
+  return row?.document
 }
 
 export async function getVersion(
@@ -33,8 +46,8 @@ export async function getVersion(
     row && {
       id: row.id,
       name: row.name,
-      createdAt: row.createdAt.toISOString(),
-      document: checkEnvironment(JSON.parse(row.document)),
+      createdAt: timeText(row.createdAt),
+      document: readDocument(row.document),
     }
   )
 }
@@ -45,11 +58,13 @@ export async function keepVersion(
   id: string,
   name: string | null,
 ): Promise<VersionSummary | undefined> {
-  const [row] = await db
-    .select({ document: environments.document })
-    .from(environments)
-    .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
-  return row && insertVersion(db, id, name, row.document, new Date())
+  return inTransaction(db, async (tx) => {
+    const [row] = await tx
+      .select({ document: environments.document })
+      .from(environments)
+      .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
+    return row && insertVersion(tx, id, name, row.document, new Date())
+  })
 }
 
 /**
@@ -60,25 +75,28 @@ export async function keepRested(
   db: Database,
   id: string,
   current: { readonly document: string; readonly updatedAt: Date },
-  next: EnvironmentDocument,
+  next: string,
   now: Date,
 ): Promise<void> {
-  if (current.document === JSON.stringify(next)) return
+  if (current.document === next) return
   const [latest] = await db
     .select({ document: versions.document })
     .from(versions)
     .where(eq(versions.environmentId, id))
-    .orderBy(desc(versions.createdAt), desc(versions.id))
+    .orderBy(desc(KEPT_LAST))
     .limit(1)
-  if (latest && now.getTime() - current.updatedAt.getTime() < REST) return
+  // A clock that was ahead says nothing of how long it rested.
+  const rested = now.getTime() - current.updatedAt.getTime()
+  if (latest && rested >= 0 && rested < REST) return
   if (latest?.document === current.document) return
   await insertVersion(db, id, null, current.document, current.updatedAt)
   const unnamed = await db
     .select({ id: versions.id })
     .from(versions)
     .where(and(eq(versions.environmentId, id), isNull(versions.name)))
-    .orderBy(desc(versions.createdAt), desc(versions.id))
-  const old = unnamed.slice(UNNAMED).map((row) => row.id)
+    .orderBy(desc(KEPT_LAST))
+  // The very first one stays.
+  const old = unnamed.slice(UNNAMED - 1, -1).map((row) => row.id)
   if (old.length) await db.delete(versions).where(inArray(versions.id, old))
 }
 

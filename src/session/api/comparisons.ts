@@ -1,5 +1,6 @@
 import type { Comparison } from '../../core/compare/comparison'
 import type { ComparisonSummary } from '../../server/contract/comparisons'
+import { takeFromBin } from './bin'
 import { GoneError, put, send } from './send'
 
 const ROOT = '/api/comparisons'
@@ -13,6 +14,8 @@ export interface ComparisonStore {
   /** @returns whether it was there */
   write(id: string, comparison: Comparison): Promise<boolean>
   remove(id: string): Promise<void>
+  /** Brings back one that was removed. */
+  restore(id: string): Promise<void>
 }
 
 export const serverComparisons: ComparisonStore = {
@@ -32,4 +35,5 @@ export const serverComparisons: ComparisonStore = {
   async remove(id) {
     await send(`${ROOT}/${id}`, { method: 'DELETE' })
   },
+  restore: (id) => takeFromBin('comparison', id),
 }

@@ -4,6 +4,12 @@ import type { ProblemReport } from '../../server/contract/environments'
 /** Thrown when an environment was changed elsewhere since it was read. */
 export class StaleError extends ProblemError {}
 
+/** Thrown when an environment only followed its base since it was read. */
+export class FollowedError extends StaleError {}
+
+/** Thrown when the server does not answer, or cannot do now what it should: it is worth another try later. */
+export class UnavailableError extends ProblemError {}
+
 /** Thrown for what is not there, or no longer. */
 export class GoneError extends ProblemError {}
 
@@ -13,11 +19,11 @@ export async function send(address: string, init?: RequestInit): Promise<Respons
   try {
     response = await fetch(address, init)
   } catch {
-    throw new ProblemError([
+    throw new UnavailableError([
       {
         place: 'server',
         cause: 'The server does not answer.',
-        remedy: 'Check that it is running, then try again.',
+        remedy: 'Check that it is running; it is tried again by itself.',
       },
     ])
   }
@@ -36,8 +42,10 @@ export async function send(address: string, init?: RequestInit): Promise<Respons
       ],
     }
   }
-  if (response.status === 409) throw new StaleError(report.problems)
+  if (response.status === 409)
+    throw report.followed ? new FollowedError(report.problems) : new StaleError(report.problems)
   if (response.status === 404) throw new GoneError(report.problems)
+  if (response.status >= 500) throw new UnavailableError(report.problems)
   throw new ProblemError(report.problems)
 }
 

@@ -21,6 +21,7 @@ const NOWHERE: KeptRuns = { read: async () => undefined, write: async () => {}, 
 /** A server that keeps comparisons in memory. */
 function memory(): ComparisonStore & { readonly kept: Map<string, Comparison>; reachable: boolean } {
   const kept = new Map<string, Comparison>()
+  const bin = new Map<string, Comparison>()
   let count = 0
   const store = {
     kept,
@@ -40,7 +41,11 @@ function memory(): ComparisonStore & { readonly kept: Map<string, Comparison>; r
       return true
     },
     async remove(id: string) {
+      bin.set(id, kept.get(id)!)
       kept.delete(id)
+    },
+    async restore(id: string) {
+      kept.set(id, bin.get(id)!)
     },
   }
   return store

@@ -3,6 +3,7 @@ import { newComparison, type Comparison } from '../../core/compare/comparison'
 import { ProblemError } from '../../core/problem'
 import type { ComparisonSummary } from '../../server/contract/comparisons'
 import type { ComparisonStore } from '../api/comparisons'
+import { UnavailableError } from '../api/send'
 
 export interface ComparisonShelfState {
   readonly list: readonly ComparisonSummary[]
@@ -12,7 +13,7 @@ export interface ComparisonShelfState {
   /** What went wrong last, in words. */
   readonly problem: string | null
   /** One that was just deleted, to be brought back. */
-  readonly deleted: Comparison | null
+  readonly deleted: Pick<ComparisonSummary, 'id' | 'name'> | null
   readonly loaded: boolean
 }
 
@@ -39,6 +40,8 @@ export interface ComparisonShelf {
 
 /** Quiet time before a change is saved, in milliseconds. */
 const SAVE_DELAY = 400
+/** Time after which it is tried again when the server could not save, in milliseconds. */
+const RETRY_DELAY = 1500
 
 /** What is on the table. */
 interface Table {
@@ -72,6 +75,11 @@ export function createComparisonShelf(
         const problem =
           error instanceof ProblemError ? error.message : 'The server did not answer as it should.'
         store.setState(({ saving }) => ({ problem, saving: saving === 'saving' ? 'failed' : saving }))
+        // It is worth another try by itself.
+        if (error instanceof UnavailableError && store.getState().saving === 'failed') {
+          clearTimeout(timer)
+          timer = setTimeout(() => void save(), RETRY_DELAY)
+        }
       },
     )
     await running
@@ -144,21 +152,24 @@ export function createComparisonShelf(
       }),
     remove: () =>
       attempt(async () => {
+        // What is not saved yet is to come back too.
+        await write()
         const { id } = store.getState()
-        const deleted = table.now()
+        const { name } = table.now()
         if (id) await server.remove(id)
         await refresh()
         const [next] = store.getState().list
         if (next) put(next.id, await server.read(next.id))
         else put(null, newComparison('Comparison'))
-        store.setState({ deleted })
+        store.setState({ deleted: id ? { id, name } : null })
       }),
     restore: () =>
       attempt(async () => {
         const { deleted } = store.getState()
         if (!deleted) return
-        await write()
-        await make(deleted)
+        await server.restore(deleted.id)
+        await read(deleted.id)
+        await refresh()
         store.setState({ deleted: null })
       }),
     changed() {

@@ -2,6 +2,7 @@ import { createStore, type StoreApi } from 'zustand'
 import type { Checkpoint } from '../../core/learn/checkpoint'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { CheckpointSummary } from '../../server/contract/checkpoints'
+import { takeFromBin } from '../api/bin'
 import { deleteCheckpoint, keepCheckpoint, listCheckpoints, readCheckpointOf } from '../api/checkpoints'
 
 export interface CheckpointShelfState {
@@ -9,7 +10,7 @@ export interface CheckpointShelfState {
   readonly list: readonly CheckpointSummary[] | null
   readonly problems: readonly Problem[]
   /** The one that was deleted last, as long as it can be had back. */
-  readonly deleted: { readonly environment: string; readonly checkpoint: Checkpoint } | null
+  readonly deleted: CheckpointSummary | null
 }
 
 /** The learned tables that were kept, those of this environment in front. Knows no React. */
@@ -59,13 +60,12 @@ export function createCheckpointShelf(environment: string): CheckpointShelf {
         store.setState(({ list }) => ({ list: [summary, ...(list ?? [])] }))
       })
     },
-    async remove({ id, environment: { id: from } }) {
+    async remove(item) {
       await attempt(async () => {
-        const checkpoint = await readCheckpointOf(id)
-        await deleteCheckpoint(id)
+        await deleteCheckpoint(item.id)
         store.setState(({ list }) => ({
-          list: list && list.filter((each) => each.id !== id),
-          deleted: { environment: from, checkpoint },
+          list: list && list.filter(({ id }) => id !== item.id),
+          deleted: item,
         }))
       })
     },
@@ -73,7 +73,7 @@ export function createCheckpointShelf(environment: string): CheckpointShelf {
       const { deleted } = store.getState()
       if (!deleted) return
       await attempt(async () => {
-        await keepCheckpoint(deleted.environment, deleted.checkpoint)
+        await takeFromBin('table', deleted.id)
         store.setState({ deleted: null })
       })
       await refresh()

@@ -2,14 +2,15 @@ import { createStore, type StoreApi } from 'zustand'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { ProblemError } from '../../core/problem'
 import type { EnvironmentRecord, SaveReceipt } from '../../server/contract/environments'
-import { saveEnvironment } from '../api/environments'
-import { StaleError } from '../api/send'
+import { readEnvironment, saveEnvironment } from '../api/environments'
+import { FollowedError, GoneError, StaleError, UnavailableError } from '../api/send'
 import type { Layer, Stage, View } from './names'
 
 /** How the document on screen stands to the one on the shelf. */
 export type Saving =
   | { readonly state: 'saved' | 'waiting' | 'saving' }
-  | { readonly state: 'failed' | 'stale'; readonly message: string }
+  /** Gone: it was deleted elsewhere. */
+  | { readonly state: 'failed' | 'stale' | 'gone'; readonly message: string }
 
 export interface StudyState {
   readonly id: string
@@ -45,6 +46,8 @@ export interface StudyState {
   setSpread(spread: boolean): void
   /** Saves now what is not saved yet. */
   save(): Promise<void>
+  /** Saves again what was deleted elsewhere and is back on the shelf. */
+  resume(): Promise<void>
   /** Saves while the page goes away, when no answer can be waited for. */
   leave(): void
 }
@@ -54,6 +57,13 @@ const FIRST_LAYERS: readonly Layer[] = ['values', 'policy', 'changes']
 const HISTORY = 200
 /** Quiet time before an edit is saved, in milliseconds. */
 const SAVE_DELAY = 500
+/** Time after which it is tried again when the server could not save, in milliseconds. */
+const RETRY_DELAY = 1500
+
+/** Whether saving waits for somebody to decide. */
+function isStuck({ state }: Saving): boolean {
+  return state === 'stale' || state === 'gone'
+}
 
 /** Everything about one open environment but the runs on it. Knows no React. */
 export function createStudyStore(
@@ -65,6 +75,7 @@ export function createStudyStore(
     revision: number,
     document: EnvironmentDocument,
   ) => Promise<SaveReceipt> = saveEnvironment,
+  read: (id: string) => Promise<EnvironmentRecord> = readEnvironment,
 ): StoreApi<StudyState> {
   let revision = record.revision
   let savedDocument = record.document
@@ -76,10 +87,30 @@ export function createStudyStore(
 
   return createStore<StudyState>()((set, get) => {
     const put = (document: EnvironmentDocument, history: Pick<StudyState, 'past' | 'future'>) => {
-      const stale = get().saving.state === 'stale'
-      set({ document, ...history, ...(stale ? {} : { saving: { state: 'waiting' } }) })
+      const stuck = isStuck(get().saving)
+      set({ document, ...history, ...(stuck ? {} : { saving: { state: 'waiting' } }) })
       clearTimeout(timer)
-      if (!stale) timer = setTimeout(() => void get().save(), SAVE_DELAY)
+      if (!stuck) timer = setTimeout(() => void get().save(), SAVE_DELAY)
+    }
+    /** Its base was changed elsewhere: what was changed here is carried over to what it became there. */
+    const carryOver = async () => {
+      const [{ followBase }, now] = await Promise.all([
+        import('../../core/environment/apply-changes'),
+        read(record.id),
+      ])
+      const before = savedDocument
+      const over = (document: EnvironmentDocument) => followBase(document, before, now.document)
+      const { document, past, future } = get()
+      const carried = over(document)
+      revision = now.revision
+      savedDocument = now.document
+      set({ document: carried, past: past.map(over), future: future.map(over), base: now.base })
+    }
+    const refused = (error: unknown) => {
+      const message = error instanceof ProblemError ? error.message : 'The environment could not be saved.'
+      const state = error instanceof StaleError ? 'stale' : error instanceof GoneError ? 'gone' : 'failed'
+      set({ saving: { state, message } })
+      if (error instanceof UnavailableError) timer = setTimeout(() => void get().save(), RETRY_DELAY)
     }
     return {
       id: record.id,
@@ -134,29 +165,40 @@ export function createStudyStore(
           if (saving.state === 'waiting') set({ saving: { state: 'saved' } })
           return
         }
-        if (saving.state === 'stale') return
-        set({ saving: { state: 'saving' } })
+        if (isStuck(saving)) return
+        // What is tried again keeps saying that it failed.
+        if (saving.state !== 'failed') set({ saving: { state: 'saving' } })
         sent = document
         running = save(record.id, revision, document)
           .then(
             (receipt) => {
               revision = receipt.revision
               savedDocument = document
-              if (get().document === document) set({ saving: { state: 'saved' } })
+              set({ saving: { state: get().document === document ? 'saved' : 'waiting' } })
             },
-            (error: unknown) => {
-              const message =
-                error instanceof ProblemError ? error.message : 'The environment could not be saved.'
-              set({ saving: { state: error instanceof StaleError ? 'stale' : 'failed', message } })
+            async (error: unknown) => {
+              if (!(error instanceof FollowedError)) return refused(error)
+              try {
+                await carryOver()
+                set({ saving: { state: 'waiting' } })
+                timer = setTimeout(() => void get().save())
+              } catch {
+                // Nothing sound would come of it.
+                refused(error)
+              }
             },
           )
           .finally(() => (running = undefined))
         await running
       },
+      async resume() {
+        set({ saving: { state: 'waiting' } })
+        await get().save()
+      },
       leave() {
         const { document, saving } = get()
         if (!running) void get().save()
-        else if (document !== sent && saving.state !== 'stale')
+        else if (document !== sent && !isStuck(saving))
           // The one on its way makes the next revision; if it is refused, so is this.
           void save(record.id, revision + 1, document).catch(() => {})
       },

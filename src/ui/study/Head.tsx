@@ -24,6 +24,7 @@ const SAVING_WORDS: Record<Saving['state'], string> = {
   saving: 'Saving …',
   failed: 'Not saved',
   stale: 'Not saved',
+  gone: 'Not saved',
 }
 
 /** Loaded after the rest, which stays as it is meanwhile: most of the time there are no jobs. */
@@ -78,7 +79,7 @@ export function Head() {
       </nav>
       <span
         role="status"
-        className={`text-[13px] ${saving === 'failed' || saving === 'stale' ? 'text-alert' : 'text-ink-soft'}`}
+        className={`text-[13px] ${SAVING_WORDS[saving] === 'Not saved' ? 'text-alert' : 'text-ink-soft'}`}
       >
         {SAVING_WORDS[saving]}
       </span>

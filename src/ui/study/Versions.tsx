@@ -56,7 +56,7 @@ export function Versions({ onClose }: { onClose(): void }) {
   const settle = async () => {
     await study.getState().save()
     const { saving } = study.getState()
-    if (saving.state === 'failed' || saving.state === 'stale')
+    if (saving.state === 'failed' || saving.state === 'stale' || saving.state === 'gone')
       throw new ProblemError([
         {
           place: 'environment',

@@ -2,6 +2,6 @@ import { list } from '../../../server/http/checkpoints'
 
 export const dynamic = 'force-dynamic'
 
-export function GET() {
-  return list()
+export function GET(request: Request) {
+  return list(request)
 }

@@ -2,8 +2,8 @@ import { create, list } from '../../../server/http/environments'
 
 export const dynamic = 'force-dynamic'
 
-export function GET() {
-  return list()
+export function GET(request: Request) {
+  return list(request)
 }
 
 export function POST(request: Request) {

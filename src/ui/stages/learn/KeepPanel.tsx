@@ -126,7 +126,7 @@ export function KeepPanel() {
       {problems.length > 0 && <ProblemList problems={problems} />}
       {deleted && (
         <p role="status" className="text-[13px]">
-          “{deleted.checkpoint.name}” was deleted.{' '}
+          “{deleted.name}” was deleted.{' '}
           <Button className="!px-1.5 !py-0.5 text-[13px]" onClick={() => void kept.undo()}>
             Undo
           </Button>

@@ -4,10 +4,10 @@ interface Context {
   params: Promise<{ checkpoint: string }>
 }
 
-export async function GET(_: Request, { params }: Context) {
-  return read((await params).checkpoint)
+export async function GET(request: Request, { params }: Context) {
+  return read(request, (await params).checkpoint)
 }
 
-export async function DELETE(_: Request, { params }: Context) {
-  return remove((await params).checkpoint)
+export async function DELETE(request: Request, { params }: Context) {
+  return remove(request, (await params).checkpoint)
 }

@@ -4,14 +4,14 @@ interface Context {
   params: Promise<{ comparison: string }>
 }
 
-export async function GET(_: Request, { params }: Context) {
-  return read((await params).comparison)
+export async function GET(request: Request, { params }: Context) {
+  return read(request, (await params).comparison)
 }
 
 export async function PUT(request: Request, { params }: Context) {
-  return write((await params).comparison, request)
+  return write(request, (await params).comparison)
 }
 
-export async function DELETE(_: Request, { params }: Context) {
-  return remove((await params).comparison)
+export async function DELETE(request: Request, { params }: Context) {
+  return remove(request, (await params).comparison)
 }

@@ -4,18 +4,18 @@ interface Context {
   params: Promise<{ id: string }>
 }
 
-export async function GET(_: Request, { params }: Context) {
-  return read((await params).id)
+export async function GET(request: Request, { params }: Context) {
+  return read(request, (await params).id)
 }
 
 export async function PUT(request: Request, { params }: Context) {
-  return save((await params).id, request)
+  return save(request, (await params).id)
 }
 
 export async function PATCH(request: Request, { params }: Context) {
-  return rename((await params).id, request)
+  return rename(request, (await params).id)
 }
 
-export async function DELETE(_: Request, { params }: Context) {
-  return remove((await params).id)
+export async function DELETE(request: Request, { params }: Context) {
+  return remove(request, (await params).id)
 }

@@ -5,9 +5,9 @@ interface Context {
 }
 
 export async function PATCH(request: Request, { params }: Context) {
-  return change((await params).job, request)
+  return change(request, (await params).job)
 }
 
-export async function DELETE(_: Request, { params }: Context) {
-  return remove((await params).job)
+export async function DELETE(request: Request, { params }: Context) {
+  return remove(request, (await params).job)
 }

@@ -5,5 +5,5 @@ interface Context {
 }
 
 export async function POST(request: Request, { params }: Context) {
-  return keep((await params).id, request)
+  return keep(request, (await params).id)
 }

@@ -4,10 +4,10 @@ interface Context {
   params: Promise<{ id: string }>
 }
 
-export async function GET(_: Request, { params }: Context) {
-  return list((await params).id)
+export async function GET(request: Request, { params }: Context) {
+  return list(request, (await params).id)
 }
 
 export async function POST(request: Request, { params }: Context) {
-  return create((await params).id, request)
+  return create(request, (await params).id)
 }

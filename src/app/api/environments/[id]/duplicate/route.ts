@@ -1,5 +1,5 @@
 import { duplicate } from '../../../../../server/http/environments'
 
-export async function POST(_: Request, { params }: { params: Promise<{ id: string }> }) {
-  return duplicate((await params).id)
+export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
+  return duplicate(request, (await params).id)
 }

@@ -5,5 +5,5 @@ interface Context {
 }
 
 export async function POST(request: Request, { params }: Context) {
-  return submit((await params).id, request)
+  return submit(request, (await params).id)
 }

@@ -1,6 +1,6 @@
 import { picture } from '../../../../../server/http/environments'
 import { thumbnail } from '../../../../../ui/kinds/thumbnails'
 
-export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }) {
-  return picture((await params).id, thumbnail)
+export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
+  return picture(request, (await params).id, thumbnail)
 }

@@ -1,5 +1,5 @@
 import { restore } from '../../../../../server/http/environments'
 
-export async function POST(_: Request, { params }: { params: Promise<{ id: string }> }) {
-  return restore((await params).id)
+export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
+  return restore(request, (await params).id)
 }

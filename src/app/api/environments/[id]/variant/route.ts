@@ -1,5 +1,5 @@
 import { makeVariant } from '../../../../../server/http/environments'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return makeVariant((await params).id, request)
+  return makeVariant(request, (await params).id)
 }

@@ -4,10 +4,10 @@ interface Context {
   params: Promise<{ id: string }>
 }
 
-export async function GET(_: Request, { params }: Context) {
-  return versions((await params).id)
+export async function GET(request: Request, { params }: Context) {
+  return versions(request, (await params).id)
 }
 
 export async function POST(request: Request, { params }: Context) {
-  return keep((await params).id, request)
+  return keep(request, (await params).id)
 }

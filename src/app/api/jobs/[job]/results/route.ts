@@ -5,5 +5,5 @@ interface Context {
 }
 
 export async function GET(request: Request, { params }: Context) {
-  return results((await params).job, request)
+  return results(request, (await params).job)
 }

@@ -1,0 +1,56 @@
+import type { Problem } from '../../core/problem'
+
+/** What a database that does not do what is asked means for a person, by the code of SQLite. */
+const FAILURES: Readonly<Record<string, Pick<Problem, 'cause' | 'remedy'>>> = {
+  SQLITE_BUSY: {
+    cause: 'Another program holds the database.',
+    remedy: 'It is tried again by itself; if it stays so, close the other program.',
+  },
+  SQLITE_LOCKED: {
+    cause: 'Another program holds the database.',
+    remedy: 'It is tried again by itself; if it stays so, close the other program.',
+  },
+  SQLITE_FULL: {
+    cause: 'The disk is full.',
+    remedy: 'Make room on the disk of the server; it is tried again by itself.',
+  },
+  SQLITE_READONLY: {
+    cause: 'The database cannot be written.',
+    remedy: 'Give the server the right to write the file and its folder.',
+  },
+  SQLITE_PERM: {
+    cause: 'The database cannot be written.',
+    remedy: 'Give the server the right to write the file and its folder.',
+  },
+  SQLITE_CANTOPEN: {
+    cause: 'The database cannot be opened.',
+    remedy: 'Look whether the file and its folder are still there, and whether the server may use them.',
+  },
+  SQLITE_IOERR: {
+    cause: 'The disk of the server fails.',
+    remedy: 'Look at the disk, then start the server again; it is tried again by itself.',
+  },
+  SQLITE_CORRUPT: {
+    cause: 'The database is damaged.',
+    remedy: 'Stop the server and bring back a backup: docs/running.md says how.',
+  },
+  SQLITE_NOTADB: {
+    cause: 'The file is no database.',
+    remedy: 'Name another file by JAUNTY_PAWN_DATABASE, or bring back a backup: docs/running.md says how.',
+  },
+}
+
+/** The code of SQLite that an error carries, itself or what caused it; undefined for other errors. */
+export function codeOf(error: unknown): string | undefined {
+  for (let each = error; each instanceof Error; each = each.cause) {
+    const { code } = each as { code?: unknown }
+    if (typeof code === 'string' && code.startsWith('SQLITE_')) return code
+  }
+  return undefined
+}
+
+/** An error of the database in words; undefined for errors of the program. */
+export function databaseProblem(error: unknown): Problem | undefined {
+  const failure = FAILURES[codeOf(error) ?? '']
+  return failure && { place: 'database', ...failure }
+}

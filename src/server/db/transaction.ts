@@ -1,0 +1,50 @@
+import { is } from 'drizzle-orm'
+import { SQLiteTransaction } from 'drizzle-orm/sqlite-core'
+import { codeOf } from './failures'
+import type { Database } from './schema'
+
+/** How long a change waits while another program holds the database, in milliseconds. */
+const PATIENCE = 5_000
+/** Between two tries, in milliseconds. */
+const PAUSE = 40
+
+// Next.js loads server modules more than once; the changes to a database wait in one row all the same.
+const shared = globalThis as { jauntyPawnChanges?: WeakMap<Database, Promise<unknown>> }
+
+/**
+ * Makes a change that happens as a whole or not at all. Changes of this process come one after the other; while another
+ * process holds the database they wait, without holding up anything else.
+ * @param db  the database, or a transaction in which all is to happen
+ * @throws what the database says when it cannot be written, or is still held by another program after some seconds
+ */
+export function inTransaction<T>(db: Database, change: (transaction: Database) => Promise<T>): Promise<T> {
+  if (is(db, SQLiteTransaction)) return change(db)
+  const waiting = (shared.jauntyPawnChanges ??= new WeakMap())
+  const until = performance.now() + PATIENCE
+  const turn = (waiting.get(db) ?? Promise.resolve()).then(() => patiently(db, change, until))
+  waiting.set(
+    db,
+    turn.catch(() => {}),
+  )
+  return turn
+}
+
+async function patiently<T>(
+  db: Database,
+  change: (transaction: Database) => Promise<T>,
+  until: number,
+): Promise<T> {
+  for (;;) {
+    let began = false
+    try {
+      return await db.transaction((transaction) => {
+        began = true
+        return change(transaction)
+      })
+    } catch (error) {
+      // What has begun has the database for itself; only the beginning is worth another try.
+      if (began || codeOf(error) !== 'SQLITE_BUSY' || performance.now() > until) throw error
+    }
+    await new Promise((resolve) => setTimeout(resolve, PAUSE))
+  }
+}

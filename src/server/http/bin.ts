@@ -1,0 +1,37 @@
+import type { BinKind } from '../contract/bin'
+import { database } from '../db/database'
+import { emptyFromBin, listBin, takeFromBin } from '../repositories/bin'
+import { answer, emptyAnswer, jsonAnswer, problemAnswer } from './answers'
+
+/** GET: what was deleted and can be brought back. */
+export function list(request: Request): Promise<Response> {
+  return answer(request, async () => jsonAnswer(await listBin(await database())))
+}
+
+/** POST: takes something out of the bin. */
+export function take(request: Request, kind: string, id: string): Promise<Response> {
+  return answer(request, async () =>
+    isBinKind(kind) && (await takeFromBin(await database(), kind, id)) ? emptyAnswer() : notThere(),
+  )
+}
+
+/** DELETE: deletes something for good. */
+export function empty(request: Request, kind: string, id: string): Promise<Response> {
+  return answer(request, async () =>
+    isBinKind(kind) && (await emptyFromBin(await database(), kind, id)) ? emptyAnswer() : notThere(),
+  )
+}
+
+const KINDS: Readonly<Record<BinKind, true>> = { environment: true, table: true, comparison: true }
+
+function isBinKind(kind: string): kind is BinKind {
+  return Object.hasOwn(KINDS, kind)
+}
+
+function notThere(): Response {
+  return problemAnswer(404, {
+    place: 'bin',
+    cause: 'It is not in the bin, or no longer.',
+    remedy: 'Look at the bin again.',
+  })
+}
