@@ -1,4 +1,5 @@
 // The benchmark, bundled first: what runs is plain JavaScript, as in a worker.
+import './node-version.mjs'
 import { mkdirSync } from 'node:fs'
 import { spawnSync } from 'node:child_process'
 import { installPackages } from './install.mjs'

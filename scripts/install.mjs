@@ -10,8 +10,22 @@ export function installPackages() {
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === lock) return
   console.error('Installing packages …')
   // Not `npm ci`: it insists on packages for other systems, which a closed registry may not serve.
-  run('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'])
+  const install = ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error']
+  // Without a network there may still be everything in the cache; to wait for minutes helps nobody.
+  if (isReachable()) run('npm', install)
+  else if (spawnSync('npm', [...install, '--offline'], { stdio: 'ignore' }).status !== 0) {
+    console.error(
+      'The packages cannot be installed: the package registry does not answer. Connect to the network and start again.',
+    )
+    process.exit(1)
+  }
   writeFileSync(STAMP, lock)
+}
+
+/** Whether the registry that npm is set up for answers within some seconds. */
+function isReachable() {
+  const asked = ['view', 'next', 'name', '--fetch-retries=0', '--fetch-timeout=8000', '--loglevel=silent']
+  return spawnSync('npm', asked, { stdio: 'ignore', timeout: 12_000 }).status === 0
 }
 
 /** Runs a command with its output on stderr; ends this process when it fails. */

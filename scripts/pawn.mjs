@@ -1,5 +1,6 @@
 // The command line: installs what is missing, then runs src/cli in this very process. Works from any folder; the files
 // it is given are looked for where it was called.
+import './node-version.mjs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath, pathToFileURL } from 'node:url'
 import { installPackages } from './install.mjs'

@@ -1,8 +1,24 @@
 // Installs what is missing, builds when the build is older than the sources, and serves the application.
+import './node-version.mjs'
 import { createServer } from 'node:http'
 import { buildIfStale } from './build.mjs'
+import { guard, knownNames, protect, refusalOf, refuse } from './guard.mjs'
 import { installPackages } from './install.mjs'
 import { buildWorkers } from './workers.mjs'
+
+/** What the system says of a port or a host, in words. */
+const WORDS = {
+  EACCES: 'This port is only for the administrator of the machine. Set PORT to one above 1023.',
+  EADDRNOTAVAIL: 'This machine has no such address. Set HOST to one that it has, or leave it out.',
+  ENOTFOUND: 'There is no such host. Set HOST to an address of this machine, or leave it out.',
+}
+/** How long open requests have to end when the server is stopped, in milliseconds. */
+const ENDING = 5_000
+
+// Only this machine, unless HOST says otherwise (0.0.0.0 for a whole class): there is no access control yet.
+const host = process.env.HOST || '127.0.0.1'
+const names = knownNames(host, process.env.JAUNTY_PAWN_HOSTS)
+const wanted = readPort(process.env.PORT || '3000')
 
 installPackages()
 buildIfStale()
@@ -11,32 +27,65 @@ process.env.NODE_ENV = 'production'
 process.env.NEXT_TELEMETRY_DISABLED = '1'
 const { default: next } = await import('next')
 
-// Only this machine, unless HOST says otherwise (0.0.0.0 for a whole class): there is no access control yet.
-const HOST = process.env.HOST || '127.0.0.1'
-
-const server = createServer((request, response) => answer(request, response))
-const port = await listen(server, Number(process.env.PORT) || 3000)
+let handle
+const server = createServer((request, response) => {
+  const refusal = refusalOf(request, names)
+  protect(request, response)
+  if (refusal) refuse(response, ...refusal)
+  else void prepared.then(() => handle(request, response))
+})
+guard(server)
+const port = await listen()
+const address = `http://${['0.0.0.0', '::', '127.0.0.1', '::1'].includes(host) ? 'localhost' : host}:${port}`
+globalThis.jauntyPawnAddress = address
 // In this very process, and on the port that is held already: a second start takes no longer than it must.
 const app = next({ dev: false, port })
-const prepared = app.prepare().then(() => app.getRequestHandler())
+const started = new Promise((resolve) => (globalThis.jauntyPawnStarted = resolve))
+const prepared = app.prepare().then(() => started)
 await prepared
-console.log(`Jaunty Pawn is at http://localhost:${port}`)
+handle = app.getRequestHandler()
+console.log(`Jaunty Pawn is at ${address}`)
+if (!['127.0.0.1', '::1', 'localhost'].includes(host))
+  console.log(
+    `HOST=${host}: everybody who reaches this machine over the network can now read, change and delete everything on the shelf.`,
+  )
+for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void stop(signal))
 
-async function answer(request, response) {
-  const handle = await prepared
-  await handle(request, response)
+/** Lets open requests end, leaves everything in the database file, and ends. */
+async function stop(signal) {
+  // A second signal does not wait.
+  for (const each of ['SIGINT', 'SIGTERM']) process.once(each, () => process.exit(1))
+  const ended = new Promise((resolve) => server.close(resolve))
+  server.closeIdleConnections()
+  const patience = setTimeout(() => server.closeAllConnections(), ENDING)
+  await ended
+  clearTimeout(patience)
+  await globalThis.jauntyPawnStop?.()
+  console.log(`Jaunty Pawn has ended (${signal}); everything is in the database file.`)
+  process.exit(0)
+}
+
+function readPort(text) {
+  const port = Number(text)
+  if (/^\d+$/.test(text) && port <= 65_535) return port
+  return fail(`PORT is “${text}”. Write a whole number from 0 to 65535, or leave it out for 3000.`)
 }
 
 /** Listens on the first free port from the one that is wanted. */
-async function listen(server, wanted) {
-  for (let port = wanted; port < wanted + 100; port++) {
-    const taken = await new Promise((resolve, reject) => {
-      server.once('error', (error) => (error.code === 'EADDRINUSE' ? resolve(true) : reject(error)))
-      server.listen(port, HOST, () => resolve(false))
+async function listen() {
+  for (let port = wanted; port <= Math.min(65_535, wanted + 99); port++) {
+    const error = await new Promise((resolve) => {
+      server.once('error', resolve)
+      server.listen(port, host, () => resolve(null))
     })
     server.removeAllListeners('error')
-    if (!taken) return port
+    if (!error) return server.address().port
+    if (error.code !== 'EADDRINUSE') fail(`${host}, port ${port}: ${WORDS[error.code] ?? error.message}`)
   }
-  console.error(`No port from ${wanted} to ${wanted + 99} is free; set PORT.`)
+  return fail(`No port from ${wanted} to ${Math.min(65_535, wanted + 99)} is free; set PORT.`)
+}
+
+function fail(sentence) {
+  console.error(sentence)
   process.exit(1)
 }

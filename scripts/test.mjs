@@ -1,5 +1,6 @@
 // Everything that has to hold: format, lint, types, layers, unused code, unit tests, build, end-to-end tests.
 // Counts every gate and every test; the last line is the sum.
+import './node-version.mjs'
 import { spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { buildIfStale } from './build.mjs'

@@ -1,4 +1,5 @@
 // npm run worker: takes chunks of jobs from the queue that JAUNTY_PAWN_QUEUE names, on every core of this machine.
+import './node-version.mjs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath, pathToFileURL } from 'node:url'
 import { installPackages } from './install.mjs'

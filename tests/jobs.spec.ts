@@ -65,7 +65,8 @@ class Client {
   constructor(private readonly port: number) {}
 
   async json<T>(address: string, init?: RequestInit): Promise<T> {
-    const answer = await fetch(`http://localhost:${this.port}${address}`, init)
+    const headers = { 'content-type': 'application/json' }
+    const answer = await fetch(`http://localhost:${this.port}${address}`, { headers, ...init })
     expect(answer.ok, await answer.clone().text()).toBe(true)
     return (await answer.json()) as T
   }

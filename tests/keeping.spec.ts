@@ -71,7 +71,10 @@ test('a variant follows its base, shows what it says otherwise, and takes it bac
   await expect(page.getByRole('listitem').filter({ hasText: 'variant of Trunk' })).toHaveCount(1)
 })
 
-test('a variant that is open is told when its base has changed elsewhere', async ({ page, context }) => {
+test('a variant that is open carries its changes over when its base has changed elsewhere', async ({
+  page,
+  context,
+}) => {
   const base = await openNew(page, named('Root', FLOOR))
   const response = await page.request.post(`/api/environments/${base}/variant`, { data: { name: 'Twig' } })
   const { id } = await response.json()
@@ -81,7 +84,27 @@ test('a variant that is open is told when its base has changed elsewhere', async
   await clickCell(page, 2, 1)
   await savedDocument(page, base)
   await clickCell(twig, 0, 0)
-  await expect(alerts(twig)).toContainText('It was changed elsewhere in the meantime')
+  const floor = async () => ((await savedDocument(twig, id)) as GridEnvironment).grid.floor
+  await expect.poll(floor).toEqual(['#...', '..#.'])
+  await expect(alerts(twig)).toHaveCount(0)
+  // What is undone is the change that was made here; the base's stays.
+  await twig.keyboard.press('Control+z')
+  await expect.poll(floor).toEqual(['....', '..#.'])
+})
+
+test('what was deleted while it was open is brought back, or kept as a copy', async ({ page }) => {
+  const id = await openNew(page, named('Lost and found', FLOOR))
+  expect((await page.request.delete(`/api/environments/${id}`)).status()).toBe(204)
+  await clickCell(page, 1, 0)
+  await expect(alerts(page)).toContainText('It was deleted elsewhere, and lies in the bin.')
+  await page.getByRole('button', { name: 'Bring it back' }).click()
+  await expect(alerts(page)).toHaveCount(0)
+  expect(((await savedDocument(page, id)) as GridEnvironment).grid.floor).toEqual(['.#..', '....'])
+  expect((await page.request.delete(`/api/environments/${id}`)).status()).toBe(204)
+  await clickCell(page, 2, 0)
+  await page.getByRole('button', { name: 'Keep mine as a copy' }).click()
+  await expect(page.getByLabel('Name of the environment')).toHaveValue('Lost and found (mine)')
+  await expect(page.getByTestId('size')).toContainText('6 states')
 })
 
 test('maps and rulebooks are known by the ending of their file', async ({ page }) => {

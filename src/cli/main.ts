@@ -31,6 +31,7 @@ import { withMethod } from '../core/settings/with-method'
 import type { ChunkRunner } from '../hosts/node/run-pool'
 import { compare, runPool, sweep } from './comparing'
 import { comparedLines, progressBar, sweptLines } from './comparing-words'
+import { addShelfCommands } from './shelf'
 import type { Terminal } from './terminal'
 import {
   inFile,
@@ -287,6 +288,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       for (const loss of form.losses?.(document, compiled) ?? []) progress(`note: ${loss}`)
     })
 
+  addShelfCommands(program, terminal)
   return program
 }
 

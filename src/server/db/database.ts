@@ -1,4 +1,4 @@
-import { mkdirSync, statSync } from 'node:fs'
+import { existsSync, mkdirSync, statSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { createClient, type Client } from '@libsql/client/sqlite3'
 import { drizzle } from 'drizzle-orm/libsql/sqlite3'
@@ -10,7 +10,11 @@ import { codeOf, databaseProblem } from './failures'
 import type { Database } from './schema'
 
 /** A database with the connections it has. */
-export type OpenDatabase = Database & { readonly $client: Client }
+export type OpenDatabase = Database & {
+  readonly $client: Client
+  /** Changes have connections of their own, see `inTransaction`. */
+  readonly writer: Database & { readonly $client: Client }
+}
 
 /** The database file; JAUNTY_PAWN_DATABASE names another one. */
 export function databasePath(): string {
@@ -22,7 +26,9 @@ export function databasePath(): string {
  * @throws ProblemError for what is no database of this product, or cannot be opened; nothing was changed then
  */
 export async function openDatabase(path: string): Promise<OpenDatabase> {
-  const database = drizzle(await openClient(path))
+  const client = await openClient(path)
+  const writer = drizzle(createClient({ url: `file:${path}` }))
+  const database = Object.assign(drizzle(client), { writer })
   try {
     // Readers do not wait for a writer.
     await database.$client.execute('PRAGMA journal_mode = WAL')
@@ -30,7 +36,8 @@ export async function openDatabase(path: string): Promise<OpenDatabase> {
     await loadDemoShelf(database)
     return database
   } catch (error) {
-    database.$client.close()
+    client.close()
+    writer.$client.close()
     throw inWords(error, path)
   }
 }
@@ -40,24 +47,44 @@ export async function openDatabase(path: string): Promise<OpenDatabase> {
  * @throws ProblemError otherwise
  */
 export async function openClient(path: string): Promise<Client> {
-  const place = `database ${path}`
-  const stat = statSync(path, { throwIfNoEntry: false })
-  if (stat && !stat.isFile())
-    refuse(
-      place,
-      'It is a folder, or something else that is no file.',
-      'Name a file by JAUNTY_PAWN_DATABASE.',
-    )
   let client: Client | undefined
   try {
-    mkdirSync(dirname(path), { recursive: true })
+    const size = prepareFile(path)
     client = createClient({ url: `file:${path}` })
-    if (stat?.size) await checkContent(client, place)
+    if (size) await checkContent(client, `database ${path}`)
     return client
   } catch (error) {
     client?.close()
     throw inWords(error, path)
   }
+}
+
+/**
+ * Makes the folder of a database, if it is not there.
+ * @returns the size of the file, in bytes; 0 where it is not there yet
+ * @throws ProblemError where no file can be
+ */
+export function prepareFile(path: string): number {
+  try {
+    const stat = statSync(path, { throwIfNoEntry: false })
+    if (stat && !stat.isFile())
+      refuse(
+        `database ${path}`,
+        'It is a folder, or something else that is no file.',
+        'Name a file by JAUNTY_PAWN_DATABASE.',
+      )
+    makeFolder(dirname(path))
+    return stat?.size ?? 0
+  } catch (error) {
+    throw inWords(error, path)
+  }
+}
+
+/** Not `recursive`: that never comes back where the system lets nobody make folders, as under /proc. */
+export function makeFolder(path: string): void {
+  if (existsSync(path)) return
+  if (dirname(path) !== path) makeFolder(dirname(path))
+  mkdirSync(path)
 }
 
 /** @throws ProblemError for a database that is damaged, of another program, or of a newer version */
@@ -99,7 +126,7 @@ async function whenFree(work: () => Promise<void>): Promise<void> {
 }
 
 /** What goes wrong with a file, as a problem that names it. */
-function inWords(error: unknown, path: string): unknown {
+export function inWords(error: unknown, path: string): unknown {
   if (error instanceof ProblemError) return error
   const problem = databaseProblem(error)
   if (problem) return new ProblemError([{ ...problem, place: `database ${path}` }])
@@ -115,8 +142,9 @@ function inWords(error: unknown, path: string): unknown {
 }
 
 /** Writes everything back into the file itself, so that a copy of it has it all, and closes it. */
-export async function closeDatabase({ $client }: OpenDatabase): Promise<void> {
+export async function closeDatabase({ $client, writer }: OpenDatabase): Promise<void> {
   if ($client.closed) return
+  writer.$client.close()
   await writeBack({ $client }).catch(() => {})
   $client.close()
 }

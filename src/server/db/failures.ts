@@ -40,11 +40,25 @@ const FAILURES: Readonly<Record<string, Pick<Problem, 'cause' | 'remedy'>>> = {
   },
 }
 
+/** Codes of SQLite by their numbers, where a file cannot be opened. */
+const OPENING: Readonly<Record<string, string>> = {
+  5: 'SQLITE_BUSY',
+  8: 'SQLITE_READONLY',
+  10: 'SQLITE_IOERR',
+  11: 'SQLITE_CORRUPT',
+  13: 'SQLITE_FULL',
+  14: 'SQLITE_CANTOPEN',
+  26: 'SQLITE_NOTADB',
+}
+
 /** The code of SQLite that an error carries, itself or what caused it; undefined for other errors. */
 export function codeOf(error: unknown): string | undefined {
   for (let each = error; each instanceof Error; each = each.cause) {
     const { code } = each as { code?: unknown }
     if (typeof code === 'string' && code.startsWith('SQLITE_')) return code
+    // What cannot even be opened is told with the number alone.
+    const number = /^ConnectionFailed\(.*: (\d+)"\)$/s.exec(each.message)?.[1]
+    if (number) return OPENING[number] ?? 'SQLITE_CANTOPEN'
   }
   return undefined
 }

@@ -1,6 +1,7 @@
 import { is } from 'drizzle-orm'
 import { SQLiteTransaction } from 'drizzle-orm/sqlite-core'
 import { codeOf } from './failures'
+import type { OpenDatabase } from './database'
 import type { Database } from './schema'
 
 /** How long a change waits while another program holds the database, in milliseconds. */
@@ -19,9 +20,10 @@ const shared = globalThis as { jauntyPawnChanges?: WeakMap<Database, Promise<unk
  */
 export function inTransaction<T>(db: Database, change: (transaction: Database) => Promise<T>): Promise<T> {
   if (is(db, SQLiteTransaction)) return change(db)
+  const { writer } = db as OpenDatabase
   const waiting = (shared.jauntyPawnChanges ??= new WeakMap())
   const until = performance.now() + PATIENCE
-  const turn = (waiting.get(db) ?? Promise.resolve()).then(() => patiently(db, change, until))
+  const turn = (waiting.get(db) ?? Promise.resolve()).then(() => patiently(writer, change, until))
   waiting.set(
     db,
     turn.catch(() => {}),
@@ -30,20 +32,31 @@ export function inTransaction<T>(db: Database, change: (transaction: Database) =
 }
 
 async function patiently<T>(
-  db: Database,
+  writer: OpenDatabase['writer'],
   change: (transaction: Database) => Promise<T>,
   until: number,
 ): Promise<T> {
   for (;;) {
     let began = false
+    let reason: unknown
     try {
-      return await db.transaction((transaction) => {
+      return await writer.transaction(async (transaction) => {
         began = true
-        return change(transaction)
+        try {
+          return await change(transaction)
+        } catch (error) {
+          reason = error
+          throw error
+        }
       })
     } catch (error) {
+      // A full disk ends a transaction by itself: that it cannot be taken back then is not what went wrong.
+      reason ??= error
+      // A statement that failed stays open in its connection, in which nothing can be committed any more. Nobody else
+      // has one of the writer's.
+      await writer.$client.reconnect()
       // What has begun has the database for itself; only the beginning is worth another try.
-      if (began || codeOf(error) !== 'SQLITE_BUSY' || performance.now() > until) throw error
+      if (began || codeOf(reason) !== 'SQLITE_BUSY' || performance.now() > until) throw reason
     }
     await new Promise((resolve) => setTimeout(resolve, PAUSE))
   }

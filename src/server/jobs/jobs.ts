@@ -21,6 +21,12 @@ export function jobs(): Promise<Jobs> {
   return shared.jauntyPawnJobs
 }
 
+/** Hands out nothing more, if any was; what is missing goes on with the next start. */
+export async function stopJobs(): Promise<void> {
+  const started = await shared.jauntyPawnJobs?.catch(() => undefined)
+  await started?.engine.stop()
+}
+
 async function start(): Promise<Jobs> {
   const program = programOf(WORKER)
   const { runner, notice } = await runnerOf(program)

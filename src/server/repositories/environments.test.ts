@@ -1,14 +1,14 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, beforeAll, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rulebookEnvironment } from '../../core/kinds/rulebook/blank'
 import { tableEnvironment } from '../../core/kinds/table/blank'
 import { gridDocument } from '../../core/testing/models'
-import { openDatabase } from '../db/database'
-import type { Database } from '../db/schema'
+import { openDatabase, type OpenDatabase } from '../db/database'
 import {
   createEnvironment,
+  createVariant,
   deleteEnvironment,
   duplicateEnvironment,
   getEnvironment,
@@ -16,10 +16,11 @@ import {
   renameEnvironment,
   restoreEnvironment,
   saveEnvironment,
+  textOfEnvironment,
 } from './environments'
 
 let folder: string
-let db: Database
+let db: OpenDatabase
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'shelf-'))
@@ -141,4 +142,49 @@ it('a rulebook whose lines contradict each other is kept to the letter, and has 
   expect(again?.document).toMatchObject({ discount: 0.5, rulebook: { text } })
   const listed = (await listEnvironments(db)).find(({ id }) => id === made.id)
   expect(listed).toMatchObject({ states: null, actions: null })
+})
+
+describe('a row that cannot be read', () => {
+  const damage: Record<string, [column: string, value: (document: string) => string | number, says: RegExp]> =
+    {
+      'cut JSON': ['document', (text) => text.slice(0, 40), /no JSON/],
+      'a newer version': ['document', (text) => text.replace('"version":2', '"version":99'), /version/],
+      'a value out of range': [
+        'document',
+        (text) => text.replace('"discount":0.9', '"discount":7'),
+        /discount/,
+      ],
+      'a kind nobody knows': ['kind', () => 'hologram', /no kind of environment called “hologram”/],
+    }
+  for (const [name, [column, value, says]] of Object.entries(damage))
+    it(`stands on the shelf with its reason, and the rest works: ${name}`, async () => {
+      const { id } = await createEnvironment(db, { ...gridDocument(['..']), name: `Damaged: ${name}` })
+      const variant = (await createVariant(db, id, `Variant of ${name}`))!
+      const text = (await textOfEnvironment(db, id))!
+      const broken = value(text)
+      await db.$client.execute({
+        sql: `update environments set ${column} = ? where id = ?`,
+        args: [broken, id],
+      })
+      const shelf = await listEnvironments(db)
+      const item = shelf.find((each) => each.id === id)!
+      expect(item.damage).toMatch(says)
+      expect(item.name).toBe(`Damaged: ${name}`)
+      expect(shelf.filter((each) => each.damage === null).length).toBeGreaterThan(10)
+      if (column === 'document') {
+        await expect(getEnvironment(db, id)).rejects.toThrow(says)
+        expect(await textOfEnvironment(db, id)).toBe(broken)
+        // A variant stands for itself, as long as its base cannot be read.
+        expect(await getEnvironment(db, variant.id)).toMatchObject({ base: null })
+      }
+      expect(await deleteEnvironment(db, id)).toBe(true)
+    })
+
+  it('and times that are none stop nothing', async () => {
+    const { id } = await createEnvironment(db, { ...gridDocument(['..']), name: 'Timeless' })
+    await db.$client.execute({ sql: 'update environments set updated_at = ? where id = ?', args: ['x', id] })
+    expect((await listEnvironments(db)).find((each) => each.id === id)?.updatedAt).toBe(
+      '1970-01-01T00:00:00.000Z',
+    )
+  })
 })

@@ -13,11 +13,13 @@ export class UnavailableError extends ProblemError {}
 /** Thrown for what is not there, or no longer. */
 export class GoneError extends ProblemError {}
 
-/** Asks the server; whatever goes wrong becomes a problem in words. */
+const JSON_TYPE = { 'content-type': 'application/json' }
+
+/** Asks the server, in JSON where something is sent; whatever goes wrong becomes a problem in words. */
 export async function send(address: string, init?: RequestInit): Promise<Response> {
   let response: Response
   try {
-    response = await fetch(address, init)
+    response = await fetch(address, init?.body ? { ...init, headers: JSON_TYPE } : init)
   } catch {
     throw new UnavailableError([
       {

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { gridDocument } from '../../core/testing/models'
 import { ProblemError } from '../../core/problem'
-import { StaleError } from '../api/send'
+import { FollowedError, GoneError, StaleError, UnavailableError } from '../api/send'
 import { createStudyStore } from './study-store'
 
 const record = (document: EnvironmentDocument) => ({
@@ -121,5 +121,65 @@ describe('saving', () => {
     await vi.advanceTimersByTimeAsync(2000)
     expect(save).toHaveBeenCalledTimes(1)
     expect(store.getState().document).toBe(floors[2])
+  })
+
+  it('tries again by itself, until the server can', async () => {
+    const problem = { place: 'database', cause: 'The disk is full.', remedy: 'Make room.' }
+    const save = vi
+      .fn(async (_: string, revision: number) => ({ revision: revision + 1, updatedAt: '' }))
+      .mockRejectedValueOnce(new UnavailableError([problem]))
+      .mockRejectedValueOnce(new UnavailableError([problem]))
+    const { store } = open(save)
+    store.getState().edit(floors[1])
+    await vi.advanceTimersByTimeAsync(600)
+    expect(store.getState().saving).toMatchObject({ state: 'failed' })
+    await vi.advanceTimersByTimeAsync(1600)
+    expect(save).toHaveBeenCalledTimes(2)
+    expect(store.getState().saving).toMatchObject({ state: 'failed' })
+    await vi.advanceTimersByTimeAsync(1600)
+    expect(store.getState().saving.state).toBe('saved')
+    expect(save.mock.calls.at(-1)).toEqual(['x', 1, floors[1]])
+    await vi.advanceTimersByTimeAsync(10_000)
+    expect(save).toHaveBeenCalledTimes(3)
+  })
+
+  it('waits when it was deleted elsewhere, and goes on when it is back', async () => {
+    const problem = { place: 'environment', cause: 'It is not on the shelf.', remedy: 'Go back.' }
+    const save = vi
+      .fn(async (_: string, revision: number) => ({ revision: revision + 1, updatedAt: '' }))
+      .mockRejectedValueOnce(new GoneError([problem]))
+    const { store } = open(save)
+    store.getState().edit(floors[1])
+    await vi.advanceTimersByTimeAsync(600)
+    expect(store.getState().saving.state).toBe('gone')
+    store.getState().edit(floors[2])
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(save).toHaveBeenCalledTimes(1)
+    await store.getState().resume()
+    expect(store.getState().saving.state).toBe('saved')
+    expect(save.mock.calls.at(-1)).toEqual(['x', 1, floors[2]])
+  })
+
+  it('carries what was changed over to what its base became, the history too', async () => {
+    const hall = (floor: string[], veer = 0) => ({ ...gridDocument(floor, { veer }), name: 'Variant' })
+    const problem = { place: 'environment', cause: 'It followed its base.', remedy: 'Reload.' }
+    const save = vi
+      .fn(async (_: string, revision: number) => ({ revision: revision + 1, updatedAt: '' }))
+      .mockRejectedValueOnce(new FollowedError([problem]))
+    const base = { id: 'b', name: 'Base', document: hall(['...', '.#.']) }
+    const read = vi.fn(async () => ({ ...record(hall(['...', '.#.'])), revision: 5, base }))
+    const store = createStudyStore(record(hall(['...', '...'])), 'build', undefined, save, read)
+    store.getState().edit(hall(['#..', '...']))
+    store.getState().edit(hall(['#..', '...'], 0.2))
+    await vi.advanceTimersByTimeAsync(700)
+    await vi.waitFor(() => expect(save).toHaveBeenCalledTimes(2))
+    await vi.advanceTimersByTimeAsync(10)
+    expect(save.mock.calls[1]).toEqual(['x', 5, hall(['#..', '.#.'], 0.2)])
+    expect(store.getState().saving.state).toBe('saved')
+    expect(store.getState().base).toBe(base)
+    store.getState().undo()
+    expect(store.getState().document).toEqual(hall(['#..', '.#.']))
+    store.getState().undo()
+    expect(store.getState().document).toEqual(hall(['...', '.#.']))
   })
 })

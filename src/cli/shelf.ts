@@ -1,0 +1,38 @@
+import { fileURLToPath } from 'node:url'
+import { resolve } from 'node:path'
+import type { Command } from 'commander'
+import type { Terminal } from './terminal'
+
+/** The database of this installation; JAUNTY_PAWN_DATABASE names another one. */
+function shelfPath(): string {
+  const { JAUNTY_PAWN_DATABASE: named } = process.env
+  return resolve(named ?? fileURLToPath(new URL('../../data/jaunty-pawn.sqlite', import.meta.url)))
+}
+
+/** What opens databases is loaded when it is needed. */
+const backups = () => import('../server/db/backup')
+
+/** The commands for the shelf as a whole. */
+export function addShelfCommands(program: Command, terminal: Terminal): void {
+  program
+    .command('backup')
+    .description('copy the whole shelf into a new file, also while it is served')
+    .argument('<file>', 'a file that is not there yet')
+    .exitOverride()
+    .action(async (file: string) => {
+      const { backUp } = await backups()
+      await backUp(shelfPath(), resolve(file))
+      terminal.out(`The shelf was copied into ${file}.\n`)
+    })
+  program
+    .command('restore')
+    .description('put a backup in the place of the shelf; not while it is served')
+    .argument('<file>', 'a file that a backup was written to')
+    .exitOverride()
+    .action(async (file: string) => {
+      const { restore } = await backups()
+      const before = await restore(shelfPath(), resolve(file))
+      terminal.out(`The shelf is as it was in ${file}.\n`)
+      if (before) terminal.out(`What was there before is in ${before}.\n`)
+    })
+}

@@ -1,0 +1,67 @@
+import Joi from 'joi'
+import { ProblemError, type Problem } from '../core/problem'
+
+/** What an operator can set, by variables of the environment; docs/running.md lists them. */
+export interface Config {
+  /** Folder for daily copies of the database; undefined for none. */
+  readonly backups?: string
+  /** Daily copies that are kept. */
+  readonly backupsKept: number
+  /** Names under which the server may be addressed, besides this machine's own. */
+  readonly hosts: readonly string[]
+}
+
+const PREFIX = 'JAUNTY_PAWN_'
+
+/** Each setting: what it may be, and a value that makes sense. */
+const SETTINGS = {
+  DATABASE: { rule: Joi.string().min(1), example: '/srv/jaunty-pawn/shelf.sqlite' },
+  QUEUE: { rule: Joi.string().pattern(/^rediss?:\/\/\S+$/), example: 'redis://localhost:6379' },
+  CORES: { rule: Joi.number().integer().min(1).max(1024), example: '4' },
+  BACKUPS: { rule: Joi.string().min(1), example: '/srv/jaunty-pawn/backups' },
+  BACKUPS_KEPT: { rule: Joi.number().integer().min(1).max(10_000).default(14), example: '14' },
+  HOSTS: { rule: Joi.string().min(1).default(''), example: 'pawn.example.org, 192.168.1.7' },
+} as const
+
+const schema = Joi.object(
+  Object.fromEntries(Object.entries(SETTINGS).map(([name, { rule }]) => [name, rule])),
+)
+
+/** @throws ProblemError for a variable that is not known, or whose value makes no sense */
+export function readConfig(environment: Readonly<Record<string, string | undefined>>): Config {
+  const own = Object.fromEntries(
+    Object.entries(environment)
+      .filter(([name, value]) => name.startsWith(PREFIX) && value !== undefined)
+      .map(([name, value]) => [name.slice(PREFIX.length), value]),
+  )
+  const { error, value } = schema.validate(own, { abortEarly: false })
+  if (error) throw new ProblemError(error.details.map(({ path }) => refusedSetting(String(path[0]), own)))
+  const { BACKUPS: backups, BACKUPS_KEPT: backupsKept, HOSTS: hosts } = value
+  return { ...(backups ? { backups } : {}), backupsKept, hosts: namesIn(hosts) }
+}
+
+function refusedSetting(name: string, own: Readonly<Record<string, string | undefined>>): Problem {
+  const known = (SETTINGS as Readonly<Record<string, { readonly example: string }>>)[name]
+  const place = `${PREFIX}${name}`
+  return known
+    ? {
+        place,
+        cause: `It is “${own[name]}”, which makes no sense here.`,
+        remedy: `Write, for example, ${place}="${known.example}", or leave it out.`,
+      }
+    : {
+        place,
+        cause: 'There is no such setting.',
+        remedy: `The settings are ${Object.keys(SETTINGS)
+          .map((each) => PREFIX + each)
+          .join(', ')}.`,
+      }
+}
+
+/** Names between commas. */
+function namesIn(text: string): string[] {
+  return text
+    .split(',')
+    .map((name) => name.trim().toLowerCase())
+    .filter(Boolean)
+}

@@ -1,0 +1,84 @@
+import { describeProblem, ProblemError } from '../core/problem'
+import { readConfig, type Config } from './config'
+import { copyOfTheDay } from './db/backup'
+import {
+  closeDatabase,
+  database,
+  databasePath,
+  openClient,
+  writeBack,
+  type OpenDatabase,
+} from './db/database'
+import { lockShelf } from './db/lock'
+import { stopJobs } from './jobs/jobs'
+import { emptyOldBin } from './repositories/bin'
+import { bringStragglersAlong } from './repositories/environments'
+
+/** How often what stands beside the database is written back into it, in milliseconds. */
+const WRITING_BACK = 60_000
+/** How often the bin and the daily copy are looked after, in milliseconds. */
+const LOOKING_AFTER = 60 * 60 * 1000
+
+/** What scripts/start.mjs and the server tell each other. */
+const shared = globalThis as {
+  /** Where the server is, as it is told to people. */
+  jauntyPawnAddress?: string
+  /** Called when the shelf can be served. */
+  jauntyPawnStarted?: () => void
+  /** Ends what is going on, and leaves everything in the database file. */
+  jauntyPawnStop?: () => Promise<void>
+}
+
+/** Begins to serve the shelf; where that cannot be, says why in a line, and ends the process. */
+export async function startServer(): Promise<void> {
+  try {
+    const config = readConfig(process.env)
+    const path = databasePath()
+    // What is not ours is left alone, without a lock beside it.
+    ;(await openClient(path)).close()
+    const giveBack = await lockShelf(path, shared.jauntyPawnAddress ?? 'an address unknown')
+    const db = await database()
+    await mend(db)
+    const stopCare = takeCare(db, config)
+    shared.jauntyPawnStop = async () => {
+      stopCare()
+      await stopJobs()
+      await closeDatabase(db)
+      await giveBack()
+    }
+    shared.jauntyPawnStarted?.()
+  } catch (error) {
+    if (!(error instanceof ProblemError)) console.error(error)
+    else for (const problem of error.problems) console.error(describeProblem(problem))
+    process.exit(1)
+  }
+}
+
+/** What an older version may have left apart when it was ended at the wrong moment. */
+async function mend(db: OpenDatabase): Promise<void> {
+  const names = await bringStragglersAlong(db)
+  if (names.length)
+    console.error(
+      `These variants had not followed their base when the server was ended, and do now: ${names.join(', ')}. What they were is kept as a version.`,
+    )
+}
+
+/** Looks after the database as long as it is served. @returns ends that */
+function takeCare(db: OpenDatabase, { backups, backupsKept }: Config): () => void {
+  const look = async () => {
+    await emptyOldBin(db)
+    if (backups) await copyOfTheDay(db.$client, backups, backupsKept)
+  }
+  const attempt = (work: () => Promise<void>) => () =>
+    void work().catch((error: Error) => console.error(`Looking after the database: ${error.message}`))
+  const timers = [
+    setInterval(
+      attempt(() => writeBack(db)),
+      WRITING_BACK,
+    ),
+    setInterval(attempt(look), LOOKING_AFTER),
+  ]
+  attempt(look)()
+  for (const timer of timers) timer.unref()
+  return () => timers.forEach(clearInterval)
+}
