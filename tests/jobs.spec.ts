@@ -1,57 +1,16 @@
-import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import type { ChildProcess } from 'node:child_process'
+import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
+import { Servers } from './servers'
 
 // Servers of their own: they are killed in the middle of their work.
 test.describe.configure({ mode: 'serial', timeout: 180_000 })
 
-const folder = mkdtempSync(join(tmpdir(), 'jaunty-pawn-jobs-'))
-const running = new Set<ChildProcess>()
-
-test.afterAll(() => {
-  for (const child of running) child.kill('SIGKILL')
-  rmSync(folder, { recursive: true, force: true })
-})
-
-/** Starts a program and waits until it says something. */
-async function begin(
-  command: string,
-  args: readonly string[],
-  env: Readonly<Record<string, string>>,
-  ready: RegExp,
-): Promise<ChildProcess> {
-  const child = spawn(command, args, { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
-  running.add(child)
-  let said = ''
-  await new Promise<void>((resolve, reject) => {
-    const hear = (data: Buffer) => {
-      said += String(data)
-      if (ready.test(said)) resolve()
-    }
-    child.stdout.on('data', hear)
-    child.stderr.on('data', hear)
-    child.once('error', reject)
-    child.once('exit', (code) => reject(new Error(`${command} ended with ${code}: ${said}`)))
-  })
-  return child
-}
-
-async function kill(child: ChildProcess): Promise<void> {
-  running.delete(child)
-  const gone = new Promise((resolve) => child.once('exit', resolve))
-  child.kill('SIGKILL')
-  await gone
-}
-
-const server = (port: number, database: string, env: Record<string, string> = {}) =>
-  begin(
-    process.execPath,
-    ['scripts/start.mjs'],
-    { PORT: String(port), JAUNTY_PAWN_DATABASE: join(folder, database), ...env },
-    /is at http/,
-  )
+const servers = new Servers()
+test.afterAll(() => servers.close())
+const begin = servers.begin.bind(servers)
+const server = servers.server.bind(servers)
+const kill = (child: ChildProcess) => servers.end(child)
 
 interface Job {
   readonly id: string
@@ -136,7 +95,7 @@ test('chunks are played by workers on a queue; one that is killed loses nothing'
   const queue = `redis://127.0.0.1:${port}`
   const redis = await begin(
     'redis-server',
-    ['--port', String(port), '--bind', '127.0.0.1', '--save', '', '--dir', folder],
+    ['--port', String(port), '--bind', '127.0.0.1', '--save', '', '--dir', servers.folder],
     {},
     /Ready to accept connections/,
   )
@@ -163,8 +122,7 @@ test('chunks are played by workers on a queue; one that is killed loses nothing'
   await kill(second)
   await kill(child)
   // A worker of another program is refused.
-  const said = await begin('redis-cli', ['-p', String(port), 'set', 'jaunty-pawn:program', 'other'], {}, /OK/)
-  running.delete(said)
+  await begin('redis-cli', ['-p', String(port), 'set', 'jaunty-pawn:program', 'other'], {}, /OK/)
   await expect(worker()).rejects.toThrow(
     /ended with 1: The server runs the program other, this worker is 0\./,
   )

@@ -44,6 +44,11 @@ export async function readPicture(id: string, revision: number): Promise<string>
   return (await send(`${ROOT}/${id}/picture?revision=${revision}`)).text()
 }
 
+/** What the server has of an environment, to the letter, also where it cannot be read. */
+export async function readText(id: string): Promise<string> {
+  return (await send(`${ROOT}/${id}/text`)).text()
+}
+
 export async function listVersions(id: string): Promise<VersionSummary[]> {
   return (await send(`${ROOT}/${id}/versions`)).json()
 }

@@ -15,11 +15,11 @@ export class GoneError extends ProblemError {}
 
 const JSON_TYPE = { 'content-type': 'application/json' }
 
-/** Asks the server, in JSON where something is sent; whatever goes wrong becomes a problem in words. */
+/** Asks the server, in JSON where something is sent and nothing else is said; whatever goes wrong becomes a problem in words. */
 export async function send(address: string, init?: RequestInit): Promise<Response> {
   let response: Response
   try {
-    response = await fetch(address, init?.body ? { ...init, headers: JSON_TYPE } : init)
+    response = await fetch(address, init?.body ? { headers: JSON_TYPE, ...init } : init)
   } catch {
     throw new UnavailableError([
       {

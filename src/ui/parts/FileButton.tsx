@@ -17,15 +17,19 @@ export function FileButton({
   accept: string
   onFile(file: File): void
   children: ReactNode
+  look?: 'quiet'
   className?: string
   disabled?: boolean
 }) {
   const input = useRef<HTMLInputElement>(null)
-  // A file may have been chosen before the page was awake.
-  const readEarly = useEffectEvent(() => {
-    const chosen = input.current?.files?.[0]
+  const readChosen = (from: HTMLInputElement) => {
+    const chosen = from.files?.[0]
+    // The same file may be chosen again, and none is read twice.
+    from.value = ''
     if (chosen) onFile(chosen)
-  })
+  }
+  // A file may have been chosen before the page was awake.
+  const readEarly = useEffectEvent(() => readChosen(input.current!))
   useEffect(() => readEarly(), [])
   return (
     <>
@@ -38,12 +42,7 @@ export function FileButton({
         className="hidden"
         accept={accept}
         aria-label={label}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0]
-          // The same file may be chosen again.
-          event.target.value = ''
-          if (chosen) onFile(chosen)
-        }}
+        onChange={(event) => readChosen(event.target)}
       />
     </>
   )

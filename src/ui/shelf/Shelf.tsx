@@ -3,6 +3,7 @@
 import { Waiting } from '../parts/Waiting'
 import { endingOf } from '../../core/environment/ending'
 import dynamic from 'next/dynamic'
+import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition, type DragEvent } from 'react'
 import { decodeText } from '../../core/formats/text'
@@ -16,6 +17,7 @@ import {
   renameEnvironment,
   restoreEnvironment,
 } from '../../session/api/environments'
+import { importShelf, SHELF_ARCHIVE } from '../../session/api/shelf'
 import { FileButton } from '../parts/FileButton'
 import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'
@@ -58,6 +60,7 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
     })
   const read = (chosen: File) =>
     change(`“${chosen.name}” could not be read`, async () => {
+      if (/\.zip$/i.test(chosen.name)) return void (await importShelf(chosen))
       // What reads and checks files is loaded when it is needed.
       const { readEnvironment } = await import('../../core/environment/read')
       const text = decodeText(new Uint8Array(await chosen.arrayBuffer()))
@@ -104,7 +107,7 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
         <FileButton
           disabled={busy}
           label="File to import"
-          accept=".json,.csv,.rules,.txt,application/json,text/csv,text/plain"
+          accept=".json,.csv,.rules,.txt,.zip,application/json,text/csv,text/plain,application/zip"
           onFile={read}
         >
           <Icon name="down" className="size-4" /> Import a file
@@ -117,7 +120,7 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
             <p className="font-title text-2xl">The shelf is empty.</p>
             <p className="mt-1 text-ink-soft">
               Make a new environment, or drop one here: a document (.json), a rulebook (.rules), a transition
-              list (.csv) or a map of a grid (.txt).
+              list (.csv), a map of a grid (.txt), or a whole shelf (.zip).
             </p>
           </div>
         ) : (
@@ -152,6 +155,27 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
             ))}
           </ul>
         )}
+        <footer className="mt-10 flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-rule-strong pt-3 text-[14px]">
+          <Link href="/bin" className="underline decoration-dotted underline-offset-4">
+            Bin
+          </Link>
+          <a href={SHELF_ARCHIVE} download className="underline decoration-dotted underline-offset-4">
+            Export the whole shelf (zip)
+          </a>
+          <FileButton
+            look="quiet"
+            className="!p-0 underline decoration-dotted underline-offset-4"
+            disabled={busy}
+            label="Shelf to import"
+            accept=".zip,application/zip"
+            onFile={read}
+          >
+            Import a shelf
+          </FileButton>
+          <span className="text-ink-soft">
+            Environments with their learned tables and comparisons, put beside what is here.
+          </span>
+        </footer>
       </main>
       {deleted && (
         <div

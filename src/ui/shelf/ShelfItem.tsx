@@ -6,8 +6,9 @@ import { useEffect, useRef, useState, type RefObject } from 'react'
 import { outlineOf } from '../../core/kinds/outlines'
 import { formatCount } from '../../core/formats/number'
 import type { EnvironmentSummary } from '../../server/contract/environments'
-import { readEnvironment, readPicture } from '../../session/api/environments'
-import { downloadText, fileName } from '../parts/download'
+import { readEnvironment, readPicture, readText } from '../../session/api/environments'
+import { downloadText } from '../parts/download'
+import { fileName } from '../../core/formats/file-name'
 import { Icon } from '../parts/Icon'
 import { sinceText } from './since'
 
@@ -21,7 +22,7 @@ interface Props {
 
 /** One environment, standing on the shelf. */
 export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDelete }: Props) {
-  const { id, name, kind, states, actions, updatedAt, base, uncounted, pictured, note } = environment
+  const { id, name, kind, states, actions, updatedAt, base, uncounted, pictured, note, damage } = environment
   const [renaming, setRenaming] = useState(false)
   const item = useRef<HTMLLIElement>(null)
   const near = useNear(item)
@@ -30,6 +31,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
     const record = await readEnvironment(id)
     downloadText(fileName(name, '.json'), JSON.stringify(record.document, null, 2) + '\n', 'application/json')
   }
+  const takeText = async () => downloadText(fileName(name, '.txt'), await readText(id), 'text/plain')
   const entry = (title: string, run: () => void) => (
     <MenuItem key={title}>
       <button type="button" className="block w-full px-3 py-1 text-left data-focus:bg-rule/60" onClick={run}>
@@ -50,7 +52,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
             <span dangerouslySetInnerHTML={{ __html: picture }} />
           ) : (
             <span className="flex size-44 items-center justify-center text-center text-ink-soft">
-              {!pictured && 'too large for a picture'}
+              {damage ? 'cannot be read' : !pictured && 'too large for a picture'}
             </span>
           )}
         </span>
@@ -76,7 +78,9 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
           )}
           <p className="text-[13px] leading-5 text-ink-soft">
             {outlineOf(kind).title} ·{' '}
-            {states === null ? (
+            {damage !== null ? (
+              <span className="text-alert">cannot be read: {damage}</span>
+            ) : states === null ? (
               <span className={uncounted ? undefined : 'text-alert'}>
                 {uncounted ? 'states not counted yet' : 'does not compile yet'}
               </span>
@@ -104,10 +108,16 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
             anchor="bottom end"
             className="z-40 mt-1 rounded-sm border border-ink bg-sheet py-1 text-ink shadow-lg"
           >
-            {entry('Rename', () => setRenaming(true))}
-            {entry('Duplicate', onDuplicate)}
-            {entry('New variant', onVariant)}
-            {entry('Export (JSON)', () => void take())}
+            {damage === null ? (
+              <>
+                {entry('Rename', () => setRenaming(true))}
+                {entry('Duplicate', onDuplicate)}
+                {entry('New variant', onVariant)}
+                {entry('Export (JSON)', () => void take())}
+              </>
+            ) : (
+              entry('Export its text', () => void takeText())
+            )}
             {entry('Delete', onDelete)}
           </MenuItems>
         </Menu>

@@ -1,6 +1,7 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import type { ReactNode } from 'react'
+import { ProblemError } from '../../../../core/problem'
 import { isStage } from '../../../../session/study/names'
 import { recordOf } from './record'
 
@@ -11,6 +12,7 @@ interface Props {
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const record = await recordOf((await params).id)
+  if (record instanceof ProblemError) return { title: 'Cannot be read' }
   return { title: record?.document.name ?? 'Not on the shelf' }
 }
 

@@ -1,7 +1,9 @@
 import { notFound } from 'next/navigation'
 import { readRunLink } from '../../../../session/learn/read-run-link'
 import { RUN } from '../../../../session/learn/run-link'
+import { ProblemError } from '../../../../core/problem'
 import { isStage } from '../../../../session/study/names'
+import { Unreadable } from '../../../../ui/shelf/Unreadable'
 import { Study } from '../../../../ui/study/Study'
 import { recordOf } from './record'
 
@@ -15,5 +17,6 @@ export default async function EnvironmentPage({ params, searchParams }: Props) {
   const { [RUN]: asked } = await searchParams
   const record = await recordOf(id)
   if (!record || !isStage(stage[0])) notFound()
+  if (record instanceof ProblemError) return <Unreadable id={id} problems={record.problems} />
   return <Study key={record.id} record={record} stage={stage[0]} link={readRunLink(asked)} />
 }
