@@ -121,8 +121,8 @@ export async function unpackShelf(db: Database, bytes: Uint8Array, now = Date.no
   await inTransaction(db, async (tx) => {
     const ids = new Map<string, string>()
     for (const [i, { file, document, tables, comparisons: compared }] of parts.entries()) {
-      // A second apart, so that the first one stands first.
-      const { id } = await createEnvironment(tx, document, new Date(now - i * 1000))
+      // A little apart, so that the first one stands first.
+      const { id } = await createEnvironment(tx, document, new Date(now - i))
       ids.set(file, id)
       for (const table of tables) await insertCheckpoint(tx, id, table)
       for (const comparison of compared) await insertComparison(tx, id, comparison)

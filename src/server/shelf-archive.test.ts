@@ -1,0 +1,130 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import { newComparison } from '../core/compare/comparison'
+import { compileEnvironment } from '../core/environment/compile'
+import { makeCheckpoint } from '../core/learn/checkpoint'
+import { World } from '../core/learn/world'
+import { gridDocument } from '../core/testing/models'
+import { openDatabase, type OpenDatabase } from './db/database'
+import { getCheckpoint, insertCheckpoint, listCheckpoints } from './repositories/checkpoints'
+import { insertComparison, listComparisons } from './repositories/comparisons'
+import {
+  createEnvironment,
+  createVariant,
+  getEnvironment,
+  listEnvironments,
+} from './repositories/environments'
+import { packShelf, unpackShelf } from './shelf-archive'
+
+let folder: string
+let from: OpenDatabase
+let to: OpenDatabase
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'archive-'))
+  from = await openDatabase(join(folder, 'from.sqlite'))
+  to = await openDatabase(join(folder, 'to.sqlite'))
+})
+afterAll(() => rmSync(folder, { recursive: true }))
+
+const HALL = { ...gridDocument(['..', '..'], { endings: [{ at: 'B2', reward: 1, name: '' }] }), name: 'Hall' }
+const { model } = compileEnvironment(HALL)
+const TABLE = makeCheckpoint(new World(model), new Float64Array(model.rows).fill(0.1), {
+  name: 'Learned/by ../heart',
+  environment: HALL.name,
+  method: 'q-learning',
+  holds: 'action values',
+  settings: {},
+  steps: 10,
+  episodes: 2,
+})
+
+it('carries a shelf to another one: documents, variants, tables and comparisons', async () => {
+  const { id } = await createEnvironment(from, HALL)
+  await createVariant(from, id, 'Hall, variant')
+  await insertCheckpoint(from, id, TABLE)
+  await insertComparison(from, id, { ...newComparison('Which is faster'), note: 'Look.' })
+  const archive = await packShelf(from)
+  expect(
+    Object.keys(unzipSync(archive)).every((path) => /^([a-z]+\/\d{4}-[^/]+|shelf)\.json$/.test(path)),
+  ).toBe(true)
+
+  const before = await listEnvironments(to)
+  const source = await listEnvironments(from)
+  expect(await unpackShelf(to, archive)).toBe(source.length)
+  const shelf = await listEnvironments(to)
+  expect(shelf).toHaveLength(before.length + source.length)
+  // In the order in which they stood there.
+  expect(shelf.slice(0, source.length).map(({ name }) => name)).toEqual(source.map(({ name }) => name))
+  const copy = shelf.find(({ name }) => name === 'Hall')!
+  expect(copy.id).not.toBe(id)
+  expect((await getEnvironment(to, copy.id))?.document).toEqual(HALL)
+  expect(shelf.find(({ name }) => name === 'Hall, variant')?.base).toEqual({ id: copy.id, name: 'Hall' })
+  const [table] = (await listCheckpoints(to)).filter(({ environment }) => environment.id === copy.id)
+  expect(await getCheckpoint(to, table.id)).toEqual(TABLE)
+  expect((await listComparisons(to, copy.id)).map(({ name }) => name)).toEqual(['Which is faster'])
+})
+
+it('takes along to the letter what cannot be read', async () => {
+  const { id } = await createEnvironment(from, { ...HALL, name: 'Torn' })
+  await from.$client.execute({ sql: "update environments set document = '{torn' where id = ?", args: [id] })
+  const files = unzipSync(await packShelf(from))
+  const torn = Object.keys(files).find((path) => path.startsWith('unreadable/'))!
+  expect(torn).toMatch(/-torn\.txt$/)
+  expect(strFromU8(files[torn])).toBe('{torn')
+})
+
+const archive = (files: Record<string, unknown>) =>
+  zipSync(
+    Object.fromEntries(Object.entries(files).map(([path, value]) => [path, strToU8(JSON.stringify(value))])),
+  )
+const contents = (...environments: object[]) => ({ format: 'jaunty-pawn/shelf', version: 1, environments })
+
+const WRONG: Record<string, [archive: () => Uint8Array, says: RegExp]> = {
+  'no zip': [() => strToU8('hello'), /archive: It is no zip archive/],
+  'without contents': [() => archive({}), /shelf\.json, archive: This file is not in it/],
+  'of a newer form': [
+    () => archive({ 'shelf.json': { ...contents(), version: 9 } }),
+    /shelf\.json, contents: "version"/,
+  ],
+  'with a file missing': [
+    () => archive({ 'shelf.json': contents({ file: 'a.json' }) }),
+    /a\.json, archive: This file is not in it/,
+  ],
+  'with a fault in the last of its files': [
+    () =>
+      archive({
+        'shelf.json': contents({ file: 'a.json' }, { file: 'b.json' }),
+        'a.json': HALL,
+        'b.json': { ...HALL, discount: 7 },
+      }),
+    /b\.json, discount/,
+  ],
+  'with a table that is none': [
+    () =>
+      archive({
+        'shelf.json': contents({ file: 'a.json', tables: ['t.json'] }),
+        'a.json': HALL,
+        't.json': {},
+      }),
+    /t\.json, .*not a learned table/,
+  ],
+  'with a variant of itself': [
+    () =>
+      archive({
+        'shelf.json': contents({ file: 'a.json', base: 'b.json' }, { file: 'b.json', base: 'a.json' }),
+        'a.json': HALL,
+        'b.json': HALL,
+      }),
+    /is a variant of itself/,
+  ],
+}
+for (const [name, [make, says]] of Object.entries(WRONG))
+  it(`refuses an archive ${name}, and stores nothing of it`, async () => {
+    const before = await listEnvironments(to)
+    await expect(unpackShelf(to, make())).rejects.toThrow(says)
+    expect(await listEnvironments(to)).toEqual(before)
+  })
