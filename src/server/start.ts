@@ -1,14 +1,9 @@
 import { describeProblem, ProblemError } from '../core/problem'
 import { readConfig, type Config } from './config'
 import { copyOfTheDay } from './db/backup'
-import {
-  closeDatabase,
-  database,
-  databasePath,
-  openClient,
-  writeBack,
-  type OpenDatabase,
-} from './db/database'
+import { closeDatabase, database, databasePath, writeBack } from './db/database'
+import { openClient } from './db/files'
+import type { OpenDatabase } from './db/schema'
 import { lockShelf } from './db/lock'
 import { stopJobs } from './jobs/jobs'
 import { emptyOldBin } from './repositories/bin'

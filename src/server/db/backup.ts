@@ -2,7 +2,7 @@ import { existsSync, readdirSync, renameSync, rmSync } from 'node:fs'
 import { basename, dirname, join } from 'node:path'
 import type { Client } from '@libsql/client'
 import { ProblemError, refuse } from '../../core/problem'
-import { makeFolder, openClient } from './database'
+import { makeFolder, openClient } from './files'
 import { databaseProblem } from './failures'
 import { lockShelf } from './lock'
 

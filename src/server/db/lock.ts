@@ -1,6 +1,6 @@
 import { createClient, type Client } from '@libsql/client/sqlite3'
 import { refuse } from '../../core/problem'
-import { inWords, prepareFile } from './database'
+import { inWords, prepareFile } from './files'
 import { codeOf } from './failures'
 
 /**

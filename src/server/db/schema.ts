@@ -1,9 +1,16 @@
-import type { ResultSet } from '@libsql/client'
+import type { Client, ResultSet } from '@libsql/client'
 import type { BaseSQLiteDatabase } from 'drizzle-orm/sqlite-core'
 import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 
 /** What repositories work on: the database, or a transaction in it. */
 export type Database = BaseSQLiteDatabase<'async', ResultSet>
+
+/** A database with the connections it has. */
+export type OpenDatabase = Database & {
+  readonly $client: Client
+  /** Changes have connections of their own, see `inTransaction`. */
+  readonly writer: Database & { readonly $client: Client }
+}
 
 /** The environments on the shelf. A deleted one keeps its row while it lies in the bin. */
 export const environments = sqliteTable('environments', {

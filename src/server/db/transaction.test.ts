@@ -6,9 +6,9 @@ import { eq } from 'drizzle-orm'
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
 import { gridDocument } from '../../core/testing/models'
 import { createEnvironment, getEnvironment, listEnvironments } from '../repositories/environments'
-import { closeDatabase, openDatabase, type OpenDatabase } from './database'
+import { closeDatabase, openDatabase } from './database'
 import { codeOf, databaseProblem } from './failures'
-import { environments } from './schema'
+import { environments, type OpenDatabase } from './schema'
 import { inTransaction } from './transaction'
 
 let folder: string

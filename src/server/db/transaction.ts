@@ -1,8 +1,7 @@
 import { is } from 'drizzle-orm'
 import { SQLiteTransaction } from 'drizzle-orm/sqlite-core'
 import { codeOf } from './failures'
-import type { OpenDatabase } from './database'
-import type { Database } from './schema'
+import type { Database, OpenDatabase } from './schema'
 
 /** How long a change waits while another program holds the database, in milliseconds. */
 const PATIENCE = 5_000

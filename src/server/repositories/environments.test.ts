@@ -5,7 +5,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rulebookEnvironment } from '../../core/kinds/rulebook/blank'
 import { tableEnvironment } from '../../core/kinds/table/blank'
 import { gridDocument } from '../../core/testing/models'
-import { openDatabase, type OpenDatabase } from '../db/database'
+import { openDatabase } from '../db/database'
+import type { OpenDatabase } from '../db/schema'
 import {
   createEnvironment,
   createVariant,

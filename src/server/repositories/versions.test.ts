@@ -4,7 +4,8 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { GridEnvironment } from '../../core/kinds/grid/kind'
 import { gridDocument } from '../../core/testing/models'
-import { openDatabase, type OpenDatabase } from '../db/database'
+import { openDatabase } from '../db/database'
+import type { OpenDatabase } from '../db/schema'
 import {
   bringStragglersAlong,
   createEnvironment,

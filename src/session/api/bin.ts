@@ -1,11 +1,7 @@
-import type { BinItem, BinKind } from '../../server/contract/bin'
+import type { BinKind } from '../../server/contract/bin'
 import { send } from './send'
 
 const ROOT = '/api/bin'
-
-export async function listBin(): Promise<BinItem[]> {
-  return (await send(ROOT)).json()
-}
 
 export async function takeFromBin(kind: BinKind, id: string): Promise<void> {
   await send(`${ROOT}/${kind}/${id}`, { method: 'POST' })
