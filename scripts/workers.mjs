@@ -8,19 +8,26 @@ const ROOT = dirname(dirname(fileURLToPath(import.meta.url)))
 const FOLDER = join(ROOT, '.workers')
 const STAMP = join(FOLDER, '.built-from')
 
-/** @returns the bundle of src/hosts/node/runs.worker.ts */
+/** Builds runs.mjs and desk.mjs, from the workers of these names in src/hosts/node. @returns the file of runs.mjs */
 export async function buildWorkers() {
   const file = join(FOLDER, 'runs.mjs')
   const hash = createHash('sha256')
   for (const source of ['src/core', 'src/hosts/node', 'package-lock.json'])
     addToHash(hash, join(ROOT, source))
   const digest = hash.digest('hex')
-  if (existsSync(file) && existsSync(STAMP) && readFileSync(STAMP, 'utf8') === digest) return file
+  if (
+    existsSync(file) &&
+    existsSync(join(FOLDER, 'desk.mjs')) &&
+    existsSync(STAMP) &&
+    readFileSync(STAMP, 'utf8') === digest
+  )
+    return file
   const { build } = await import('esbuild')
   await build({
     absWorkingDir: ROOT,
-    entryPoints: ['src/hosts/node/runs.worker.ts'],
-    outfile: file,
+    entryPoints: { runs: 'src/hosts/node/runs.worker.ts', desk: 'src/hosts/node/desk.worker.ts' },
+    outdir: FOLDER,
+    outExtension: { '.js': '.mjs' },
     bundle: true,
     minify: true,
     platform: 'node',

@@ -7,6 +7,7 @@ import { newComparison } from '../core/compare/comparison'
 import { compileEnvironment } from '../core/environment/compile'
 import { makeCheckpoint } from '../core/learn/checkpoint'
 import { World } from '../core/learn/world'
+import { storedTable } from '../hosts/node/desk-tasks'
 import { gridDocument } from '../core/testing/models'
 import { openDatabase } from './db/database'
 import type { OpenDatabase } from './db/schema'
@@ -46,7 +47,7 @@ const TABLE = makeCheckpoint(new World(model), new Float64Array(model.rows).fill
 it('carries a shelf to another one: documents, variants, tables and comparisons', async () => {
   const { id } = await createEnvironment(from, HALL)
   await createVariant(from, id, 'Hall, variant')
-  await insertCheckpoint(from, id, TABLE)
+  await insertCheckpoint(from, id, storedTable(TABLE))
   await insertComparison(from, id, { ...newComparison('Which is faster'), note: 'Look.' })
   const archive = await packShelf(from)
   expect(

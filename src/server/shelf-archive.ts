@@ -4,6 +4,7 @@ import { and, asc, desc, eq, isNull } from 'drizzle-orm'
 import { checkComparison } from '../core/compare/read-comparison'
 import { checkEnvironment } from '../core/environment/document'
 import { fileName } from '../core/formats/file-name'
+import { storedTable } from '../hosts/node/desk-tasks'
 import { kindOf, type EnvironmentDocument } from '../core/kinds/kinds'
 import { checkCheckpoint } from '../core/learn/read-checkpoint'
 import { ProblemError, refuse } from '../core/problem'
@@ -113,7 +114,7 @@ export async function unpackShelf(db: Database, bytes: Uint8Array, now = Date.no
     return {
       ...entry,
       document,
-      tables: entry.tables.map((file) => read(file, checkCheckpoint)),
+      tables: entry.tables.map((file) => read(file, (value) => storedTable(checkCheckpoint(value)))),
       comparisons: entry.comparisons.map((file) => read(file, (value) => checkComparison(value, document))),
     }
   })

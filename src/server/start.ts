@@ -1,10 +1,12 @@
 import { describeProblem, ProblemError } from '../core/problem'
 import { readConfig, type Config } from './config'
+import { countLater } from './counting'
 import { copyOfTheDay } from './db/backup'
 import { closeDatabase, database, databasePath, writeBack } from './db/database'
 import { openClient } from './db/files'
 import type { OpenDatabase } from './db/schema'
 import { lockShelf } from './db/lock'
+import { closeDesks, openDesks } from './desk'
 import { stopJobs } from './jobs/jobs'
 import { emptyOldBin } from './repositories/bin'
 import { bringStragglersAlong } from './repositories/environments'
@@ -32,12 +34,15 @@ export async function startServer(): Promise<void> {
     // What is not ours is left alone, without a lock beside it.
     ;(await openClient(path)).close()
     const giveBack = await lockShelf(path, shared.jauntyPawnAddress ?? 'an address unknown')
+    openDesks()
     const db = await database()
     await mend(db)
+    countLater(db)
     const stopCare = takeCare(db, config)
     shared.jauntyPawnStop = async () => {
       stopCare()
       await stopJobs()
+      await closeDesks()
       await closeDatabase(db)
       await giveBack()
     }

@@ -14,6 +14,8 @@ export interface EnvironmentSummary {
   readonly updatedAt: string
   /** Of a variant: what it follows. */
   readonly base: BaseName | null
+  /** Whether its states are being counted. */
+  readonly counting: boolean
   /** Whether it is too large for its states to be counted in passing. */
   readonly uncounted: boolean
   /** Whether there is a picture of it: not of a large one. */

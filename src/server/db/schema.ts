@@ -26,6 +26,8 @@ export const environments = sqliteTable('environments', {
   /** Of the compiled model; null while the document does not compile. */
   states: integer('states'),
   actions: integer('actions'),
+  /** Whether they are those of the document that is here; otherwise they are being counted. */
+  counted: integer('counted', { mode: 'boolean' }).notNull().default(true),
   createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
   updatedAt: integer('updated_at', { mode: 'timestamp_ms' }).notNull(),
   deletedAt: integer('deleted_at', { mode: 'timestamp_ms' }),

@@ -66,7 +66,7 @@ describe('a change', () => {
     const failing = inTransaction(db, () => Promise.reject(new Error('no')))
     const made = createEnvironment(db, hall('after a failure'))
     await expect(failing).rejects.toThrow('no')
-    expect((await made).document.name).toBe('after a failure')
+    expect((await getEnvironment(db, (await made).id))?.document.name).toBe('after a failure')
   })
 
   it('waits while another program holds the database; reading and all else go on', async () => {

@@ -17,7 +17,7 @@ import onAndOffPolicy from '../../../demo/comparisons/on-and-off-policy.json'
 import { checkComparison } from '../../core/compare/read-comparison'
 import { checkEnvironment } from '../../core/environment/document'
 import { insertComparison } from '../repositories/comparisons'
-import { countEnvironments, createEnvironment } from '../repositories/environments'
+import { countEnvironments, countWaiting, createEnvironment } from '../repositories/environments'
 import type { Database } from '../db/schema'
 import { inTransaction } from '../db/transaction'
 
@@ -50,6 +50,7 @@ export async function loadDemoShelf(db: Database): Promise<void> {
   if ((await countEnvironments(db)) > 0) return
   // Two that begin at once put it there once.
   await inTransaction(db, loadInto)
+  await countWaiting(db)
 }
 
 async function loadInto(db: Database): Promise<void> {

@@ -1,4 +1,5 @@
 import type { BinKind } from '../contract/bin'
+import { countLater } from '../counting'
 import { database } from '../db/database'
 import { emptyFromBin, listBin, takeFromBin } from '../repositories/bin'
 import { answer, emptyAnswer, jsonAnswer, problemAnswer } from './answers'
@@ -10,9 +11,12 @@ export function list(request: Request): Promise<Response> {
 
 /** POST: takes something out of the bin. */
 export function take(request: Request, kind: string, id: string): Promise<Response> {
-  return answer(request, async () =>
-    isBinKind(kind) && (await takeFromBin(await database(), kind, id)) ? emptyAnswer() : notThere(),
-  )
+  return answer(request, async () => {
+    const db = await database()
+    if (!isBinKind(kind) || !(await takeFromBin(db, kind, id))) return notThere()
+    countLater(db)
+    return emptyAnswer()
+  })
 }
 
 /** DELETE: deletes something for good. */

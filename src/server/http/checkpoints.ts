@@ -1,12 +1,12 @@
-import { checkCheckpoint } from '../../core/learn/read-checkpoint'
 import { database } from '../db/database'
+import { desks } from '../desk'
 import {
   deleteCheckpoint,
   getCheckpoint,
   insertCheckpoint,
   listCheckpoints,
 } from '../repositories/checkpoints'
-import { answer, emptyAnswer, jsonAnswer, missingAnswer, problemAnswer, readJson } from './answers'
+import { answer, emptyAnswer, jsonAnswer, missingAnswer, problemAnswer, readBytes } from './answers'
 
 /** GET: the learned tables of the whole shelf, without their numbers. */
 export function list(request: Request): Promise<Response> {
@@ -16,8 +16,8 @@ export function list(request: Request): Promise<Response> {
 /** POST: a learned table of an environment. */
 export function keep(request: Request, environmentId: string): Promise<Response> {
   return answer(request, async () => {
-    const checkpoint = checkCheckpoint(await readJson(request))
-    const summary = await insertCheckpoint(await database(), environmentId, checkpoint)
+    const table = await desks().front.do('table', { body: await readBytes(request) })
+    const summary = await insertCheckpoint(await database(), environmentId, table)
     return summary ? jsonAnswer(summary, 201) : missingAnswer()
   })
 }

@@ -1,11 +1,10 @@
-import { tryCompile } from '../../core/environment/compile'
-import { readEnvironment } from '../../core/environment/read'
 import Joi from 'joi'
-import { checkEnvironment } from '../../core/environment/document'
-import { kindOf, type EnvironmentDocument } from '../../core/kinds/kinds'
+import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { ProblemReport } from '../contract/environments'
+import { countLater } from '../counting'
 import { database } from '../db/database'
+import { desks } from '../desk'
 import {
   createEnvironment,
   createVariant,
@@ -20,12 +19,8 @@ import {
   type SaveOutcome,
 } from '../repositories/environments'
 import { getVersion, keepVersion, listVersions } from '../repositories/versions'
-import { answer, emptyAnswer, jsonAnswer, missingAnswer, readBody, readJson } from './answers'
+import { answer, emptyAnswer, jsonAnswer, missingAnswer, readBytes, readJson } from './answers'
 
-const saveBody = Joi.object({
-  revision: Joi.number().integer().min(1).required(),
-  document: Joi.object().unknown().required(),
-}).required()
 const renameBody = Joi.object({ name: Joi.string().trim().min(1).max(120).required() }).required()
 
 /** GET: the shelf. */
@@ -39,17 +34,19 @@ export function list(request: Request): Promise<Response> {
  */
 export function create(request: Request): Promise<Response> {
   return answer(request, async () => {
-    const document = readEnvironment(
-      await readBody(request),
-      new URL(request.url).searchParams.get('name') ?? '',
-    )
-    const kind = kindOf(document)
-    kind.check(document)
-    if (kind.roughOutcomes(document) < Infinity) {
-      const result = tryCompile(document)
-      if (!result.ok) throw new ProblemError(result.problems)
-    }
-    return jsonAnswer(await createEnvironment(await database(), document), 201)
+    const { document, size } = await desks().front.do('receive', {
+      body: await readBytes(request),
+      name: new URL(request.url).searchParams.get('name') ?? '',
+    })
+    const db = await database()
+    const receipt = await createEnvironment(db, document, new Date(), null, size)
+    countLater(db)
+    // Into the answer as it stands: it may be large.
+    const head = JSON.stringify({ ...receipt, base: null }).slice(0, -1)
+    return new Response(`${head},"document":${document.text}}`, {
+      status: 201,
+      headers: { 'content-type': 'application/json', 'cache-control': 'no-store' },
+    })
   })
 }
 
@@ -88,10 +85,11 @@ export function picture(
 /** PUT: `{revision, document}`; what is half made is kept as well, a grid if it can be drawn. */
 export function save(request: Request, id: string): Promise<Response> {
   return answer(request, async () => {
-    const body = checkBody<{ revision: number; document: unknown }>(saveBody, await readJson(request))
-    const document = checkEnvironment(body.document)
-    kindOf(document).checkShape(document)
-    return saveAnswer(await saveEnvironment(await database(), id, body.revision, document))
+    const { revision, document } = await desks().front.do('save', { body: await readBytes(request) })
+    const db = await database()
+    const outcome = await saveEnvironment(db, id, revision, document)
+    countLater(db)
+    return saveAnswer(outcome)
   })
 }
 
@@ -99,7 +97,7 @@ export function save(request: Request, id: string): Promise<Response> {
 export function rename(request: Request, id: string): Promise<Response> {
   return answer(request, async () => {
     const { name } = checkBody<{ name: string }>(renameBody, await readJson(request))
-    return saveAnswer(await renameEnvironment(await database(), id, name))
+    return renamed(id, name)
   })
 }
 
@@ -110,14 +108,17 @@ export function remove(request: Request, id: string): Promise<Response> {
 }
 
 export function restore(request: Request, id: string): Promise<Response> {
-  return answer(request, async () =>
-    (await restoreEnvironment(await database(), id)) ? emptyAnswer() : missingAnswer(),
-  )
+  return answer(request, async () => {
+    const db = await database()
+    if (!(await restoreEnvironment(db, id))) return missingAnswer()
+    countLater(db)
+    return emptyAnswer()
+  })
 }
 
 export function duplicate(request: Request, id: string): Promise<Response> {
   return answer(request, async () => {
-    const record = await duplicateEnvironment(await database(), id)
+    const record = await duplicateEnvironment(await database(), id, desks().front)
     return record ? jsonAnswer(record, 201) : missingAnswer()
   })
 }
@@ -126,7 +127,7 @@ export function duplicate(request: Request, id: string): Promise<Response> {
 export function makeVariant(request: Request, id: string): Promise<Response> {
   return answer(request, async () => {
     const { name } = checkBody<{ name: string }>(renameBody, await readJson(request))
-    const record = await createVariant(await database(), id, name)
+    const record = await createVariant(await database(), id, name, desks().front)
     return record ? jsonAnswer(record, 201) : missingAnswer()
   })
 }
@@ -150,6 +151,13 @@ export function readVersion(request: Request, id: string, version: string): Prom
     const record = await getVersion(await database(), id, version)
     return record ? jsonAnswer(record) : missingAnswer()
   })
+}
+
+async function renamed(id: string, name: string): Promise<Response> {
+  const db = await database()
+  const outcome = await renameEnvironment(db, id, name, desks().front)
+  countLater(db)
+  return saveAnswer(outcome)
 }
 
 function saveAnswer(result: SaveOutcome): Response {

@@ -1,3 +1,4 @@
+import { countLater } from '../counting'
 import { database } from '../db/database'
 import { packShelf, unpackShelf } from '../shelf-archive'
 import { answer, jsonAnswer, readBytes } from './answers'
@@ -18,7 +19,10 @@ export function take(request: Request): Promise<Response> {
 
 /** POST: a zip whose environments are put on the shelf, beside what is there. */
 export function add(request: Request): Promise<Response> {
-  return answer(request, async () =>
-    jsonAnswer({ environments: await unpackShelf(await database(), await readBytes(request)) }, 201),
-  )
+  return answer(request, async () => {
+    const db = await database()
+    const count = await unpackShelf(db, await readBytes(request))
+    countLater(db)
+    return jsonAnswer({ environments: count }, 201)
+  })
 }

@@ -6,6 +6,7 @@ import { newComparison } from '../../core/compare/comparison'
 import { compileEnvironment } from '../../core/environment/compile'
 import { makeCheckpoint } from '../../core/learn/checkpoint'
 import { World } from '../../core/learn/world'
+import { storedTable } from '../../hosts/node/desk-tasks'
 import { gridDocument } from '../../core/testing/models'
 import { openDatabase } from '../db/database'
 import type { OpenDatabase } from '../db/schema'
@@ -42,7 +43,7 @@ afterAll(() => rmSync(folder, { recursive: true }))
 beforeEach(async () => {
   id = (await createEnvironment(db, HALL)).id
   await saveEnvironment(db, id, 1, { ...HALL, note: 'changed' })
-  table = (await insertCheckpoint(db, id, TABLE))!.id
+  table = (await insertCheckpoint(db, id, storedTable(TABLE)))!.id
   comparison = (await insertComparison(db, id, newComparison('Which is faster')))!.id
 })
 

@@ -1,3 +1,4 @@
+import { storedTable } from '../../hosts/node/desk-tasks'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -32,7 +33,7 @@ it('keeps learned tables to the bit, lists them without their numbers, and forge
     steps: 120,
     episodes: 7,
   })
-  const summary = (await insertCheckpoint(db, id, checkpoint))!
+  const summary = (await insertCheckpoint(db, id, storedTable(checkpoint)))!
   expect(summary).toMatchObject({
     name: 'first try',
     method: 'sarsa',
@@ -41,10 +42,10 @@ it('keeps learned tables to the bit, lists them without their numbers, and forge
   })
   expect(await getCheckpoint(db, summary.id)).toEqual(checkpoint)
   expect(await listCheckpoints(db)).toEqual([summary])
-  expect(await insertCheckpoint(db, 'nowhere', checkpoint)).toBeUndefined()
+  expect(await insertCheckpoint(db, 'nowhere', storedTable(checkpoint))).toBeUndefined()
 
   const other = await createEnvironment(db, { ...gridDocument(['...']), name: 'Gone' })
-  await insertCheckpoint(db, other.id, { ...checkpoint, name: 'second' })
+  await insertCheckpoint(db, other.id, storedTable({ ...checkpoint, name: 'second' }))
   expect((await listCheckpoints(db)).map(({ name }) => name)).toEqual(['second', 'first try'])
   await deleteEnvironment(db, other.id)
   expect((await listCheckpoints(db)).map(({ name }) => name)).toEqual(['first try'])

@@ -1,7 +1,8 @@
 import { checkCheckpoint } from '../../core/learn/read-checkpoint'
 import { randomUUID } from 'node:crypto'
 import { and, desc, eq, isNull } from 'drizzle-orm'
-import { type Checkpoint } from '../../core/learn/checkpoint'
+import type { Checkpoint } from '../../core/learn/checkpoint'
+import type { StoredTable } from '../../hosts/node/desk-tasks'
 import type { TableHolds } from '../../core/learn/learner'
 import type { LearnMethodId } from '../../core/learn/methods/methods'
 import type { CheckpointSummary } from '../contract/checkpoints'
@@ -44,11 +45,10 @@ export async function listCheckpoints(db: Database): Promise<CheckpointSummary[]
 export async function insertCheckpoint(
   db: Database,
   environmentId: string,
-  checkpoint: Checkpoint,
+  { about, text: content }: StoredTable,
 ): Promise<CheckpointSummary | undefined> {
-  const { name, method, holds, steps, episodes } = checkpoint
+  const { name, method, holds, steps, episodes } = about
   const row = { id: randomUUID(), environmentId, name, method, holds, steps, episodes, createdAt: new Date() }
-  const content = JSON.stringify(checkpoint)
   const environment = await inTransaction(db, async (tx) => {
     const [found] = await tx
       .select({ name: environments.name })

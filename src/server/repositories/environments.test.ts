@@ -8,6 +8,7 @@ import { gridDocument } from '../../core/testing/models'
 import { openDatabase } from '../db/database'
 import type { OpenDatabase } from '../db/schema'
 import {
+  countWaiting,
   createEnvironment,
   createVariant,
   deleteEnvironment,
@@ -69,6 +70,8 @@ it('creates, reads, duplicates, renames and lists with sizes', async () => {
   const copy = (await duplicateEnvironment(db, id))!
   expect(copy.document.name).toBe('Small hall (copy)')
   await renameEnvironment(db, copy.id, 'Other hall')
+  expect((await listEnvironments(db))[0]).toMatchObject({ counting: true, states: null })
+  await countWaiting(db)
   const listed = await listEnvironments(db)
   expect(listed[0]).toMatchObject({
     id: copy.id,
@@ -106,6 +109,7 @@ it('keeps a grid that does not compile yet, and says so', async () => {
 it('keeps half-written rulebooks, and does not count for long', async () => {
   const count = async (text: string) => {
     const { id } = await createEnvironment(db, rulebookEnvironment('counted', text))
+    await countWaiting(db)
     return (await listEnvironments(db)).find((each) => each.id === id)!.states
   }
   expect(await count('state a from 0 to 4\nstart a = 0\naction go\nnext a = min(4, a + 1)')).toBe(5)
@@ -121,6 +125,7 @@ it('lists a large environment without its document, and reads it whole', async (
     (_, i) => [`room number ${i}`, 'on', `room number ${i + 1}`, 1, 0] as const,
   )
   const { id } = await createEnvironment(db, tableEnvironment('Six thousand rooms', rows))
+  await countWaiting(db)
   expect((await listEnvironments(db)).find((each) => each.id === id)).toMatchObject({
     pictured: false,
     note: '',

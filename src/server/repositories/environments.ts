@@ -1,7 +1,8 @@
 import { kindOf, type EnvironmentDocument, type Kind } from '../../core/kinds/kinds'
 import { KIND_NAMES } from '../../core/kinds/outlines'
-import { tryCompile } from '../../core/environment/compile'
 import { randomUUID } from 'node:crypto'
+import { DIRECT_DESK } from '../../hosts/node/desk'
+import { storedDocument, type Size, type StoredDocument } from '../../hosts/node/desk-tasks'
 import { and, count, desc, eq, getTableColumns, gt, isNotNull, isNull, sql } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/sqlite-core'
 import { followBase } from '../../core/environment/apply-changes'
@@ -12,9 +13,6 @@ import { environments, type Database } from '../db/schema'
 import { inTransaction } from '../db/transaction'
 import { readableDocument, readDocument, timeText, tryReadDocument } from './stored'
 import { keepRested, keepVersion, versionAt } from './versions'
-
-/** Work spent on counting a rulebook's states while it is saved: some tenths of a second. */
-const COUNT_BUDGET = { rows: 20_000, happenings: 300_000 }
 
 /** What came of a save. */
 export type SaveOutcome =
@@ -55,6 +53,7 @@ function summaryOf(row: SummaryRow, base: EnvironmentSummary['base']): Environme
     actions: row.actions,
     updatedAt: timeText(row.updatedAt),
     base,
+    counting: !row.counted,
     uncounted: !document || kindOf(document).roughOutcomes(document) > COUNTED_OUTCOMES,
     pictured: document !== null,
     note: document?.note ?? '',
@@ -87,20 +86,23 @@ export async function textOfEnvironment(db: Database, id: string): Promise<strin
   return (await rowOf(db, id))?.document
 }
 
+/**
+ * Puts a document on the shelf.
+ * @param size  how large its model is; counted later where that is not known yet
+ */
 export async function createEnvironment(
   db: Database,
-  document: EnvironmentDocument,
+  document: EnvironmentDocument | StoredDocument,
   now = new Date(),
   baseId: string | null = null,
-): Promise<EnvironmentRecord> {
+  size: Size | null = null,
+): Promise<SaveReceipt & { readonly id: string }> {
   const id = randomUUID()
-  const columns = columnsOf(document)
-  return inTransaction(db, async (tx) => {
-    await tx
-      .insert(environments)
-      .values({ id, revision: 1, createdAt: now, updatedAt: now, baseId, ...columns })
-    return (await getEnvironment(tx, id))!
-  })
+  const columns = columnsOf(document, size)
+  await inTransaction(db, (tx) =>
+    tx.insert(environments).values({ id, revision: 1, createdAt: now, updatedAt: now, baseId, ...columns }),
+  )
+  return { id, revision: 1, updatedAt: now.toISOString() }
 }
 
 /** A variant: it begins as its base is, and follows it in all that it does not say otherwise. */
@@ -108,11 +110,13 @@ export async function createVariant(
   db: Database,
   baseId: string,
   name: string,
+  desk = DIRECT_DESK,
 ): Promise<EnvironmentRecord | undefined> {
-  return inTransaction(db, async (tx) => {
-    const base = await rowOf(tx, baseId)
-    return base && createEnvironment(tx, { ...readDocument(base.document), name }, new Date(), baseId)
-  })
+  const base = await rowOf(db, baseId)
+  if (!base) return undefined
+  const document = await desk.do('rename', { text: base.document, name })
+  const { id } = await createEnvironment(db, document, new Date(), baseId, sizeIn(base))
+  return getEnvironment(db, id)
 }
 
 /**
@@ -123,10 +127,10 @@ export async function saveEnvironment(
   db: Database,
   id: string,
   revision: number,
-  document: EnvironmentDocument,
+  document: EnvironmentDocument | StoredDocument,
   updatedAt = new Date(),
 ): Promise<SaveOutcome> {
-  const columns = columnsOf(document)
+  const columns = columnsOf(document, null)
   return inTransaction(db, async (tx): Promise<SaveOutcome> => {
     const current = await rowOf(tx, id)
     if (!current) return { outcome: 'missing' }
@@ -137,7 +141,7 @@ export async function saveEnvironment(
         followed: current.edited <= revision,
       }
     const edited = revision + 1
-    await overwrite(tx, current, document, { ...columns, edited }, updatedAt)
+    await overwrite(tx, current, { ...columns, edited }, updatedAt)
     return { outcome: 'saved', receipt: { revision: edited, updatedAt: updatedAt.toISOString() } }
   })
 }
@@ -148,7 +152,6 @@ type Row = typeof environments.$inferSelect
 async function overwrite(
   tx: Database,
   current: Row,
-  document: EnvironmentDocument,
   columns: ReturnType<typeof columnsOf> & { readonly edited?: number },
   updatedAt: Date,
 ): Promise<void> {
@@ -158,27 +161,23 @@ async function overwrite(
     .update(environments)
     .set({ ...columns, revision: revision + 1, updatedAt })
     .where(eq(environments.id, id))
-  await bringVariantsAlong(tx, current, document, updatedAt)
+  await bringVariantsAlong(tx, current, columns.document, updatedAt)
 }
 
-async function bringVariantsAlong(
-  tx: Database,
-  before: Row,
-  after: EnvironmentDocument,
-  now: Date,
-): Promise<void> {
+async function bringVariantsAlong(tx: Database, before: Row, afterText: string, now: Date): Promise<void> {
   const variants = await tx
     .select()
     .from(environments)
     .where(and(eq(environments.baseId, before.id), isNull(environments.deletedAt)))
-  const old = variants.length ? readableDocument(before.document) : undefined
-  if (!old) return
+  if (!variants.length) return
+  const [old, after] = [readableDocument(before.document), readableDocument(afterText)]
+  if (!old || !after) return
   for (const variant of variants) {
     const own = readableDocument(variant.document)
     // One that cannot be read stays as it is.
     const followed = own && following(own, old, after)
     if (followed && JSON.stringify(followed) !== variant.document)
-      await overwrite(tx, variant, followed, columnsOf(followed), now)
+      await overwrite(tx, variant, columnsOf(followed, null), now)
   }
 }
 
@@ -206,23 +205,30 @@ async function rowOf(db: Database, id: string): Promise<Row | undefined> {
   return row
 }
 
-export async function duplicateEnvironment(db: Database, id: string): Promise<EnvironmentRecord | undefined> {
-  return inTransaction(db, async (tx) => {
-    const original = await getEnvironment(tx, id)
-    if (!original) return undefined
-    const name = `${original.document.name.slice(0, 112)} (copy)`
-    return createEnvironment(tx, { ...original.document, name })
-  })
+export async function duplicateEnvironment(
+  db: Database,
+  id: string,
+  desk = DIRECT_DESK,
+): Promise<EnvironmentRecord | undefined> {
+  const original = await rowOf(db, id)
+  if (!original) return undefined
+  const name = `${original.name.slice(0, 112)} (copy)`
+  const document = await desk.do('rename', { text: original.document, name })
+  const copy = await createEnvironment(db, document, new Date(), null, sizeIn(original))
+  return getEnvironment(db, copy.id)
 }
 
 /** Renames without touching anything else; counts as a save. */
-export async function renameEnvironment(db: Database, id: string, name: string): Promise<SaveOutcome> {
-  return inTransaction(db, async (tx): Promise<SaveOutcome> => {
-    const current = await getEnvironment(tx, id)
-    return current
-      ? saveEnvironment(tx, id, current.revision, { ...current.document, name })
-      : { outcome: 'missing' }
-  })
+export async function renameEnvironment(
+  db: Database,
+  id: string,
+  name: string,
+  desk = DIRECT_DESK,
+): Promise<SaveOutcome> {
+  const current = await rowOf(db, id)
+  if (!current) return { outcome: 'missing' }
+  const document = await desk.do('rename', { text: current.document, name })
+  return saveEnvironment(db, id, current.revision, document)
 }
 
 /** Lays it into the bin. @returns false when there was nothing to delete */
@@ -291,7 +297,7 @@ async function catchUp(tx: Database, variant: Row): Promise<boolean> {
   const followed = following(own, before, after)
   if (JSON.stringify(followed) === variant.document) return false
   await keepVersion(tx, variant.id, `before following ${base.name}`.slice(0, 120))
-  await overwrite(tx, variant, followed, columnsOf(followed), base.updatedAt)
+  await overwrite(tx, variant, columnsOf(followed, null), base.updatedAt)
   return true
 }
 
@@ -301,24 +307,39 @@ export async function countEnvironments(db: Database): Promise<number> {
   return row.count
 }
 
-function columnsOf(document: EnvironmentDocument) {
-  return {
-    name: document.name,
-    kind: document.kind,
-    document: JSON.stringify(document),
-    ...sizeOf(document),
+/** Counts the states of those that were not counted since they were changed. */
+export async function countWaiting(db: Database, desk = DIRECT_DESK): Promise<void> {
+  for (;;) {
+    const [row] = await db
+      .select({ id: environments.id, revision: environments.revision, document: environments.document })
+      .from(environments)
+      .where(and(eq(environments.counted, false), isNull(environments.deletedAt)))
+      .orderBy(desc(environments.updatedAt))
+      .limit(1)
+    if (!row) return
+    const size = await desk.do('size', { text: row.document }).catch((error: unknown) => {
+      // What takes too long is not counted in passing.
+      if (error instanceof ProblemError) return { states: null, actions: null }
+      throw error
+    })
+    await inTransaction(db, (tx) =>
+      tx
+        .update(environments)
+        .set({ ...size, counted: true })
+        // What was changed meanwhile is counted anew.
+        .where(and(eq(environments.id, row.id), eq(environments.revision, row.revision))),
+    )
   }
 }
 
-function sizeOf(document: EnvironmentDocument): { states: number | null; actions: number | null } {
-  // Where nobody knows beforehand how many there are, they are counted as far as the budget goes.
-  const outcomes = kindOf(document).roughOutcomes(document)
-  if (outcomes > COUNTED_OUTCOMES && outcomes < Infinity) return { states: null, actions: null }
-  // Half-made environments are kept all the same; so are those too large to count in passing.
-  const result = tryCompile(document, COUNT_BUDGET)
-  if (!result.ok) return { states: null, actions: null }
-  const { model } = result.compiled
-  return { states: model.states, actions: model.actions.length }
+function columnsOf(document: EnvironmentDocument | StoredDocument, size: Size | null) {
+  const { kind, name, text } = 'text' in document ? document : storedDocument(document)
+  return { kind, name, document: text, ...(size ?? { states: null, actions: null }), counted: size !== null }
+}
+
+/** What is known of the size of a model. */
+function sizeIn({ states, actions, counted }: Row): Size | null {
+  return counted ? { states, actions } : null
 }
 
 function kindNamed(name: string): Kind | undefined {

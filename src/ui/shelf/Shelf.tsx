@@ -32,6 +32,8 @@ const ImportProblems = dynamic(() => import('./ImportProblems').then((module) =>
 
 /** How long a deletion can be taken back from the notice, in milliseconds. */
 const UNDO_TIME = 15_000
+/** How often it is looked whether states have been counted, in milliseconds. */
+const COUNTING = 1000
 
 /** The shelf: the environments there are. */
 export function Shelf({ environments }: { environments: readonly EnvironmentSummary[] }) {
@@ -46,6 +48,14 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
     const timer = setTimeout(() => setDeleted(null), UNDO_TIME)
     return () => clearTimeout(timer)
   }, [deleted])
+
+  // What is being counted is shown when it is there.
+  const counting = environments.some((each) => each.counting)
+  useEffect(() => {
+    if (!counting) return
+    const timer = setInterval(() => router.refresh(), COUNTING)
+    return () => clearInterval(timer)
+  }, [counting, router])
 
   /** Runs something that changes the shelf, shows the shelf as it then is, and tells what went wrong. */
   const change = (title: string, run: () => Promise<unknown>) =>

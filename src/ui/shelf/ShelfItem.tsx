@@ -22,7 +22,8 @@ interface Props {
 
 /** One environment, standing on the shelf. */
 export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDelete }: Props) {
-  const { id, name, kind, states, actions, updatedAt, base, uncounted, pictured, note, damage } = environment
+  const { id, name, kind, states, actions, updatedAt, base, counting, uncounted, pictured, note, damage } =
+    environment
   const [renaming, setRenaming] = useState(false)
   const item = useRef<HTMLLIElement>(null)
   const near = useNear(item)
@@ -80,6 +81,8 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
             {outlineOf(kind).title} ·{' '}
             {damage !== null ? (
               <span className="text-alert">cannot be read: {damage}</span>
+            ) : counting ? (
+              'counting states …'
             ) : states === null ? (
               <span className={uncounted ? undefined : 'text-alert'}>
                 {uncounted ? 'states not counted yet' : 'does not compile yet'}

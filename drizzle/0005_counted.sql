@@ -1,0 +1,1 @@
+ALTER TABLE `environments` ADD `counted` integer DEFAULT true NOT NULL;

@@ -1,0 +1,130 @@
+import { tryCompile } from '../../core/environment/compile'
+import { checkEnvironment, parseEnvironment } from '../../core/environment/document'
+import { readEnvironment } from '../../core/environment/read'
+import { kindOf, type EnvironmentDocument, type Kind } from '../../core/kinds/kinds'
+import { checkCheckpoint } from '../../core/learn/read-checkpoint'
+import type { Checkpoint } from '../../core/learn/checkpoint'
+import { COUNTED_OUTCOMES } from '../../core/limits'
+import { ProblemError, refuse } from '../../core/problem'
+
+/** A document as it is stored. */
+export interface StoredDocument {
+  readonly kind: Kind
+  readonly name: string
+  /** The document, JSON. */
+  readonly text: string
+}
+
+/** How large the model of a document is; null where it has none, or nobody counted. */
+export interface Size {
+  readonly states: number | null
+  readonly actions: number | null
+}
+
+/** Work spent on counting the states of a rulebook. */
+const COUNT_BUDGET = { rows: 20_000, happenings: 300_000 }
+const UNKNOWN: Size = { states: null, actions: null }
+
+/**
+ * What the server does with documents that people send. All of it may take long with some of them, and is done away from
+ * the thread that serves.
+ */
+export const DESK_TASKS = {
+  /**
+   * A new environment from a document, a rulebook, a list or a map, with its size. Only what compiles is taken; where nobody
+   * knows how many states there are, what has no fault in its text.
+   */
+  receive({ body, name }: { body: Uint8Array; name: string }): {
+    document: StoredDocument
+    size: Size | null
+  } {
+    const document = readEnvironment(textOf(body), name)
+    const kind = kindOf(document)
+    kind.check(document)
+    if (kind.roughOutcomes(document) === Infinity) return { document: storedDocument(document), size: null }
+    const result = tryCompile(document)
+    if (!result.ok) throw new ProblemError(result.problems)
+    const { model } = result.compiled
+    return {
+      document: storedDocument(document),
+      size: { states: model.states, actions: model.actions.length },
+    }
+  },
+
+  /** What is sent to be saved: `{revision, document}`. What is half made is taken as well, a grid if it can be drawn. */
+  save({ body }: { body: Uint8Array }): { revision: number; document: StoredDocument } {
+    const { revision, document: sent } = objectOf(jsonOf(body))
+    if (!Number.isSafeInteger(revision) || (revision as number) < 1)
+      refuse('request', '"revision" is not a whole number from 1.', 'See docs/formats.md for the interface.')
+    if (typeof sent !== 'object' || sent === null)
+      refuse('request', '"document" is missing.', 'See docs/formats.md for the interface.')
+    const document = checkEnvironment(sent)
+    kindOf(document).checkShape(document)
+    return { revision: revision as number, document: storedDocument(document) }
+  },
+
+  /** A document under another name. */
+  rename({ text, name }: { text: string; name: string }): StoredDocument {
+    return storedDocument({ ...parseEnvironment(text), name })
+  },
+
+  /** How many states and actions there are. */
+  size({ text }: { text: string }): Size {
+    const document = parseEnvironment(text)
+    // Where nobody knows beforehand how many there are, they are counted as far as the budget goes.
+    const outcomes = kindOf(document).roughOutcomes(document)
+    if (outcomes > COUNTED_OUTCOMES && outcomes < Infinity) return UNKNOWN
+    // Half-made environments are kept all the same; so are those too large to count in passing.
+    const result = tryCompile(document, COUNT_BUDGET)
+    if (!result.ok) return UNKNOWN
+    const { model } = result.compiled
+    return { states: model.states, actions: model.actions.length }
+  },
+
+  /** A learned table, without its numbers and as it is stored. */
+  table: ({ body }: { body: Uint8Array }): StoredTable => storedTable(checkCheckpoint(jsonOf(body))),
+}
+
+type Tasks = typeof DESK_TASKS
+export type DeskTask = keyof Tasks
+export type DeskInput<T extends DeskTask> = Parameters<Tasks[T]>[0]
+export type DeskOutput<T extends DeskTask> = ReturnType<Tasks[T]>
+
+/** A learned table as it is stored. */
+export interface StoredTable {
+  readonly about: Omit<Checkpoint, 'states' | 'actions' | 'values'>
+  /** The table with its numbers, JSON. */
+  readonly text: string
+}
+
+export function storedTable(checkpoint: Checkpoint): StoredTable {
+  const { states: _states, actions: _actions, values: _values, ...about } = checkpoint
+  return { about, text: JSON.stringify(checkpoint) }
+}
+
+export function storedDocument(document: EnvironmentDocument): StoredDocument {
+  return { kind: document.kind, name: document.name, text: JSON.stringify(document) }
+}
+
+/** @throws ProblemError for what is no UTF-8 */
+function textOf(body: Uint8Array): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(body)
+  } catch {
+    return refuse('request', 'It is not UTF-8 text.', 'Send a JSON object.')
+  }
+}
+
+/** @throws ProblemError for what is no JSON */
+function jsonOf(body: Uint8Array): unknown {
+  const text = textOf(body)
+  try {
+    return JSON.parse(text)
+  } catch {
+    return refuse('request', 'It is not JSON.', 'Send a JSON object.')
+  }
+}
+
+function objectOf(value: unknown): Readonly<Record<string, unknown>> {
+  return typeof value === 'object' && value !== null ? (value as Record<string, unknown>) : {}
+}

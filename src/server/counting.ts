@@ -1,0 +1,17 @@
+import type { Database } from './db/schema'
+import { desks } from './desk'
+import { countWaiting } from './repositories/environments'
+
+/** One count at a time for a database; what comes meanwhile is met by the same one. */
+const counting = new WeakMap<Database, Promise<void>>()
+
+/** Counts, after the answer, the states of what was changed. */
+export function countLater(db: Database): void {
+  const before = counting.get(db) ?? Promise.resolve()
+  counting.set(
+    db,
+    before
+      .then(() => countWaiting(db, desks().back))
+      .catch((error: Error) => console.error(`Counting states: ${error.message}`)),
+  )
+}
