@@ -1,3 +1,4 @@
+import { followBase } from '../../core/environment/apply-changes'
 import { tryCompile } from '../../core/environment/compile'
 import { checkEnvironment, parseEnvironment } from '../../core/environment/document'
 import { readEnvironment } from '../../core/environment/read'
@@ -68,6 +69,28 @@ export const DESK_TASKS = {
     return storedDocument({ ...parseEnvironment(text), name })
   },
 
+  /**
+   * What becomes of variants when their base changes; null for each that stays as it is: because nothing changes, because
+   * nothing sound would come of it, or because it cannot be read.
+   */
+  follow({
+    before,
+    after,
+    variants,
+  }: {
+    before: string
+    after: string
+    variants: readonly string[]
+  }): (StoredDocument | null)[] {
+    const [old, now] = [readable(before), readable(after)]
+    return variants.map((text) => {
+      const own = old && now && readable(text)
+      const followed = own && following(own, old, now)
+      const stored = followed && storedDocument(followed)
+      return stored && stored.text !== text ? stored : null
+    })
+  },
+
   /** How many states and actions there are. */
   size({ text }: { text: string }): Size {
     const document = parseEnvironment(text)
@@ -83,6 +106,32 @@ export const DESK_TASKS = {
 
   /** A learned table, without its numbers and as it is stored. */
   table: ({ body }: { body: Uint8Array }): StoredTable => storedTable(checkCheckpoint(jsonOf(body))),
+}
+
+/** Undefined for what cannot be read. */
+function readable(text: string): EnvironmentDocument | undefined {
+  try {
+    return parseEnvironment(text)
+  } catch (error) {
+    if (error instanceof ProblemError) return undefined
+    throw error
+  }
+}
+
+/** Where nothing sound would come of following, a variant stays as it is. */
+function following(
+  variant: EnvironmentDocument,
+  before: EnvironmentDocument,
+  after: EnvironmentDocument,
+): EnvironmentDocument {
+  try {
+    const followed = followBase(variant, before, after)
+    kindOf(followed).checkShape(followed)
+    return followed
+  } catch (error) {
+    if (error instanceof ProblemError) return variant
+    throw error
+  }
 }
 
 type Tasks = typeof DESK_TASKS

@@ -87,7 +87,7 @@ export function save(request: Request, id: string): Promise<Response> {
   return answer(request, async () => {
     const { revision, document } = await desks().front.do('save', { body: await readBytes(request) })
     const db = await database()
-    const outcome = await saveEnvironment(db, id, revision, document)
+    const outcome = await saveEnvironment(db, id, revision, document, new Date(), desks().front)
     countLater(db)
     return saveAnswer(outcome)
   })

@@ -1,13 +1,12 @@
 import { kindOf, type EnvironmentDocument, type Kind } from '../../core/kinds/kinds'
 import { KIND_NAMES } from '../../core/kinds/outlines'
 import { randomUUID } from 'node:crypto'
-import { DIRECT_DESK } from '../../hosts/node/desk'
+import { DIRECT_DESK, type Desk } from '../../hosts/node/desk'
 import { storedDocument, type Size, type StoredDocument } from '../../hosts/node/desk-tasks'
 import { and, count, desc, eq, getTableColumns, gt, isNotNull, isNull, sql } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/sqlite-core'
-import { followBase } from '../../core/environment/apply-changes'
 import { COUNTED_OUTCOMES, PICTURED_LENGTH } from '../../core/limits'
-import { ProblemError } from '../../core/problem'
+import { ProblemError, refuse } from '../../core/problem'
 import type { EnvironmentRecord, EnvironmentSummary, SaveReceipt } from '../contract/environments'
 import { environments, type Database } from '../db/schema'
 import { inTransaction } from '../db/transaction'
@@ -112,16 +111,26 @@ export async function createVariant(
   name: string,
   desk = DIRECT_DESK,
 ): Promise<EnvironmentRecord | undefined> {
-  const base = await rowOf(db, baseId)
-  if (!base) return undefined
-  const document = await desk.do('rename', { text: base.document, name })
-  const { id } = await createEnvironment(db, document, new Date(), baseId, sizeIn(base))
-  return getEnvironment(db, id)
+  for (let tried = 0; tried < TRIES; tried++) {
+    const base = await rowOf(db, baseId)
+    if (!base) return undefined
+    const document = await desk.do('rename', { text: base.document, name })
+    const made = await inTransaction(db, async (tx) => {
+      // It would miss what its base became meanwhile.
+      if ((await rowOf(tx, baseId))?.revision !== base.revision) return null
+      return createEnvironment(tx, document, new Date(), baseId, sizeIn(base))
+    })
+    if (made) return getEnvironment(db, made.id)
+  }
+  return busyVariants()
 }
+
+/** How often a save begins anew because variants of the environment were changed at that very moment. */
+const TRIES = 8
 
 /**
  * Saves a document over the revision it was made from. Its variants follow, and what is overwritten is kept as a
- * version if it had rested.
+ * version if it had rested: all of it, or nothing.
  */
 export async function saveEnvironment(
   db: Database,
@@ -129,10 +138,11 @@ export async function saveEnvironment(
   revision: number,
   document: EnvironmentDocument | StoredDocument,
   updatedAt = new Date(),
+  desk = DIRECT_DESK,
 ): Promise<SaveOutcome> {
   const columns = columnsOf(document, null)
-  return inTransaction(db, async (tx): Promise<SaveOutcome> => {
-    const current = await rowOf(tx, id)
+  for (let tried = 0; tried < TRIES; tried++) {
+    const current = await rowOf(db, id)
     if (!current) return { outcome: 'missing' }
     if (current.revision !== revision)
       return {
@@ -141,60 +151,85 @@ export async function saveEnvironment(
         followed: current.edited <= revision,
       }
     const edited = revision + 1
-    await overwrite(tx, current, { ...columns, edited }, updatedAt)
-    return { outcome: 'saved', receipt: { revision: edited, updatedAt: updatedAt.toISOString() } }
-  })
+    const changes = await changesWith(db, current, { ...columns, edited }, desk)
+    if (await inTransaction(db, (tx) => writeIfUnchanged(tx, changes, updatedAt)))
+      return { outcome: 'saved', receipt: { revision: edited, updatedAt: updatedAt.toISOString() } }
+  }
+  return busyVariants()
+}
+
+function busyVariants(): never {
+  return refuse(
+    'environment',
+    'It or its variants are being changed all the time.',
+    'Try again when others have finished.',
+  )
 }
 
 type Row = typeof environments.$inferSelect
 
-/** Writes a document over what was there; its variants follow. Only within a transaction. */
-async function overwrite(
+/** What an environment was, and what is to be written over it. */
+interface RowChange {
+  readonly row: Row
+  readonly columns: ReturnType<typeof columnsOf> & { readonly edited?: number }
+  /** How many variants it has. */
+  variants: number
+}
+
+/** A change with all that follows from it: variants, and what follows those. Worked out before anything is written. */
+async function changesWith(
+  db: Database,
+  row: Row,
+  columns: RowChange['columns'],
+  desk: Desk,
+): Promise<RowChange[]> {
+  const changes: RowChange[] = [{ row, columns, variants: 0 }]
+  // Those that are found on the way are looked at in their turn.
+  for (const change of changes) {
+    const variants = await db
+      .select()
+      .from(environments)
+      .where(and(eq(environments.baseId, change.row.id), isNull(environments.deletedAt)))
+    change.variants = variants.length
+    if (!variants.length) continue
+    const followed = await desk.do('follow', {
+      before: change.row.document,
+      after: change.columns.document,
+      variants: variants.map(({ document }) => document),
+    })
+    for (const [i, document] of followed.entries())
+      // None follows itself, even where a damaged database says so.
+      if (document && changes.every(({ row: met }) => met.id !== variants[i].id))
+        changes.push({ row: variants[i], columns: columnsOf(document, null), variants: 0 })
+  }
+  return changes
+}
+
+/** @returns false, with nothing written, when something was changed since it was worked out, or a variant was added */
+async function writeIfUnchanged(
   tx: Database,
-  current: Row,
-  columns: ReturnType<typeof columnsOf> & { readonly edited?: number },
+  changes: readonly RowChange[],
   updatedAt: Date,
-): Promise<void> {
-  const { id, revision } = current
-  await keepRested(tx, id, current, columns.document, updatedAt)
-  await tx
-    .update(environments)
-    .set({ ...columns, revision: revision + 1, updatedAt })
-    .where(eq(environments.id, id))
-  await bringVariantsAlong(tx, current, columns.document, updatedAt)
-}
-
-async function bringVariantsAlong(tx: Database, before: Row, afterText: string, now: Date): Promise<void> {
-  const variants = await tx
-    .select()
-    .from(environments)
-    .where(and(eq(environments.baseId, before.id), isNull(environments.deletedAt)))
-  if (!variants.length) return
-  const [old, after] = [readableDocument(before.document), readableDocument(afterText)]
-  if (!old || !after) return
-  for (const variant of variants) {
-    const own = readableDocument(variant.document)
-    // One that cannot be read stays as it is.
-    const followed = own && following(own, old, after)
-    if (followed && JSON.stringify(followed) !== variant.document)
-      await overwrite(tx, variant, columnsOf(followed, null), now)
+): Promise<boolean> {
+  for (const { row, variants } of changes) {
+    const [now] = await tx
+      .select({ revision: environments.revision, deletedAt: environments.deletedAt })
+      .from(environments)
+      .where(eq(environments.id, row.id))
+    const [{ count: following }] = await tx
+      .select({ count: count() })
+      .from(environments)
+      .where(and(eq(environments.baseId, row.id), isNull(environments.deletedAt)))
+    if (now?.revision !== row.revision || now.deletedAt || following !== variants) return false
   }
-}
-
-/** Where nothing sound would come of following, a variant stays as it is. */
-function following(
-  variant: EnvironmentDocument,
-  before: EnvironmentDocument,
-  after: EnvironmentDocument,
-): EnvironmentDocument {
-  try {
-    const followed = followBase(variant, before, after)
-    kindOf(followed).checkShape(followed)
-    return followed
-  } catch (error) {
-    if (error instanceof ProblemError) return variant
-    throw error
+  for (const { row, columns } of changes) {
+    await keepRested(tx, row.id, row, columns.document, updatedAt)
+    await tx
+      .update(environments)
+      .set({ ...columns, revision: row.revision + 1, updatedAt })
+      .where(eq(environments.id, row.id))
   }
+  return true
 }
 
 async function rowOf(db: Database, id: string): Promise<Row | undefined> {
@@ -228,7 +263,7 @@ export async function renameEnvironment(
   const current = await rowOf(db, id)
   if (!current) return { outcome: 'missing' }
   const document = await desk.do('rename', { text: current.document, name })
-  return saveEnvironment(db, id, current.revision, document)
+  return saveEnvironment(db, id, current.revision, document, new Date(), desk)
 }
 
 /** Lays it into the bin. @returns false when there was nothing to delete */
@@ -289,16 +324,17 @@ export async function bringStragglersAlong(db: Database): Promise<string[]> {
 async function catchUp(tx: Database, variant: Row): Promise<boolean> {
   const base = variant.baseId === null ? undefined : await rowOf(tx, variant.baseId)
   if (!base || base.updatedAt <= variant.updatedAt) return false
-  const known = await versionAt(tx, base.id, variant.updatedAt)
-  const [before, after, own] = [known, base.document, variant.document].map(
-    (text) => text && readableDocument(text),
-  )
-  if (!before || !after || !own) return false
-  const followed = following(own, before, after)
-  if (JSON.stringify(followed) === variant.document) return false
+  const before = await versionAt(tx, base.id, variant.updatedAt)
+  if (!before) return false
+  const [followed] = await DIRECT_DESK.do('follow', {
+    before,
+    after: base.document,
+    variants: [variant.document],
+  })
+  if (!followed) return false
   await keepVersion(tx, variant.id, `before following ${base.name}`.slice(0, 120))
-  await overwrite(tx, variant, columnsOf(followed, null), base.updatedAt)
-  return true
+  const changes = await changesWith(tx, variant, columnsOf(followed, null), DIRECT_DESK)
+  return writeIfUnchanged(tx, changes, base.updatedAt)
 }
 
 /** How many environments there are, deleted ones included. */

@@ -152,6 +152,26 @@ describe('variants', () => {
     expect(await gridOf(second.id)).toMatchObject({ veer: 0.7 })
   })
 
+  it('lose nothing when they and their base are changed at once', async () => {
+    const base = await createEnvironment(db, hall(0))
+    const variants = await Promise.all(
+      Array.from({ length: 5 }, (_, i) => createVariant(db, base.id, `Busy ${i}`)),
+    )
+    const saves = variants.map((each, i) =>
+      saveEnvironment(db, each!.id, 1, { ...hall(0), name: `Busy ${i}`, note: `mine ${i}` }),
+    )
+    const baseSave = saveEnvironment(db, base.id, 1, { ...hall(0.6), name: 'Hall' })
+    const later = Array.from({ length: 3 }, (_, i) => createVariant(db, base.id, `Late ${i}`))
+    const outcomes = await Promise.all(saves)
+    expect((await baseSave).outcome).toBe('saved')
+    const all = [...variants, ...(await Promise.all(later))]
+    for (const each of all) expect(await gridOf(each!.id)).toMatchObject({ veer: 0.6 })
+    for (const [i, { outcome }] of outcomes.entries()) {
+      const note = (await getEnvironment(db, variants[i]!.id))!.document.note
+      expect(note).toBe(outcome === 'saved' ? `mine ${i}` : '')
+    }
+  })
+
   it('follow what their base became while they lay in the bin', async () => {
     const base = await createEnvironment(db, hall(0), new Date(Date.now() - MINUTE))
     const variant = (await createVariant(db, base.id, 'Binned'))!
