@@ -1,6 +1,6 @@
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
-import { createDesk, DIRECT_DESK, type Desk } from '../hosts/node/desk'
+import { createDesk, createDeskPool, DIRECT_DESK, type Desk, type DeskPool } from '../hosts/node/desk'
 
 /** What the threads run: made by scripts/workers.mjs when the server starts. */
 const WORKER = join(process.cwd(), '.workers', 'desk.mjs')
@@ -16,23 +16,27 @@ interface Desks {
   readonly back: Desk
 }
 
-// Next.js loads server modules more than once; the process has two desks all the same.
-const shared = globalThis as { jauntyPawnDesks?: Desks }
+// Next.js loads server modules more than once: the process has one set of threads all the same. Desks are made anew, so
+// that what they throw is of the caller's own classes.
+const shared = globalThis as { jauntyPawnDesks?: { readonly front: DeskPool; readonly back: DeskPool } }
 
 /** Where this process looks at documents: in threads once the server has begun, before that (as in tests) at once. */
 export function desks(): Desks {
-  return shared.jauntyPawnDesks ?? { front: DIRECT_DESK, back: DIRECT_DESK }
+  const pools = shared.jauntyPawnDesks
+  return pools
+    ? { front: createDesk(pools.front, WAITING), back: createDesk(pools.back, COUNTING) }
+    : { front: DIRECT_DESK, back: DIRECT_DESK }
 }
 
 export function openDesks(): void {
   shared.jauntyPawnDesks ??= {
-    front: createDesk(WORKER, Math.max(2, availableParallelism()), WAITING),
-    back: createDesk(WORKER, 1, COUNTING),
+    front: createDeskPool(WORKER, Math.max(2, availableParallelism())),
+    back: createDeskPool(WORKER, 1),
   }
 }
 
 export async function closeDesks(): Promise<void> {
-  const { front, back } = desks()
+  const pools = shared.jauntyPawnDesks
   shared.jauntyPawnDesks = undefined
-  await Promise.all([front.close(), back.close()])
+  await Promise.all([pools?.front.destroy(), pools?.back.destroy()])
 }

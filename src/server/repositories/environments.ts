@@ -127,6 +127,8 @@ export async function createVariant(
 
 /** How often a save begins anew because variants of the environment were changed at that very moment. */
 const TRIES = 8
+/** Rows that are written before others are let in. */
+const PART = 10
 
 /**
  * Saves a document over the revision it was made from. Its variants follow, and what is overwritten is kept as a
@@ -211,7 +213,8 @@ async function writeIfUnchanged(
   changes: readonly RowChange[],
   updatedAt: Date,
 ): Promise<boolean> {
-  for (const { row, variants } of changes) {
+  for (const [i, { row, variants }] of changes.entries()) {
+    if (i % PART === PART - 1) await new Promise((resolve) => setImmediate(resolve))
     const [now] = await tx
       .select({ revision: environments.revision, deletedAt: environments.deletedAt })
       .from(environments)
@@ -222,7 +225,9 @@ async function writeIfUnchanged(
       .where(and(eq(environments.baseId, row.id), isNull(environments.deletedAt)))
     if (now?.revision !== row.revision || now.deletedAt || following !== variants) return false
   }
-  for (const { row, columns } of changes) {
+  for (const [i, { row, columns }] of changes.entries()) {
+    // Between many, others are let in.
+    if (i % PART === PART - 1) await new Promise((resolve) => setImmediate(resolve))
     await keepRested(tx, row.id, row, columns.document, updatedAt)
     await tx
       .update(environments)
