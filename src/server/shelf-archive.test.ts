@@ -4,11 +4,8 @@ import { join } from 'node:path'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { newComparison } from '../core/compare/comparison'
-import { compileEnvironment } from '../core/environment/compile'
-import { makeCheckpoint } from '../core/learn/checkpoint'
-import { World } from '../core/learn/world'
 import { storedTable } from '../hosts/node/desk-tasks'
-import { gridDocument } from '../core/testing/models'
+import { HALL, hallTable } from '../core/testing/tables'
 import { openDatabase } from './db/database'
 import type { OpenDatabase } from './db/schema'
 import { getCheckpoint, insertCheckpoint, listCheckpoints } from './repositories/checkpoints'
@@ -32,17 +29,7 @@ beforeAll(async () => {
 })
 afterAll(() => rmSync(folder, { recursive: true }))
 
-const HALL = { ...gridDocument(['..', '..'], { endings: [{ at: 'B2', reward: 1, name: '' }] }), name: 'Hall' }
-const { model } = compileEnvironment(HALL)
-const TABLE = makeCheckpoint(new World(model), new Float64Array(model.rows).fill(0.1), {
-  name: 'Learned/by ../heart',
-  environment: HALL.name,
-  method: 'q-learning',
-  holds: 'action values',
-  settings: {},
-  steps: 10,
-  episodes: 2,
-})
+const TABLE = hallTable('Learned/by ../heart')
 
 it('carries a shelf to another one: documents, variants, tables and comparisons', async () => {
   const { id } = await createEnvironment(from, HALL)

@@ -3,11 +3,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest'
 import { newComparison } from '../../core/compare/comparison'
-import { compileEnvironment } from '../../core/environment/compile'
-import { makeCheckpoint } from '../../core/learn/checkpoint'
-import { World } from '../../core/learn/world'
 import { storedTable } from '../../hosts/node/desk-tasks'
-import { gridDocument } from '../../core/testing/models'
+import { HALL, hallTable } from '../../core/testing/tables'
 import { openDatabase } from '../db/database'
 import type { OpenDatabase } from '../db/schema'
 import { emptyFromBin, emptyOldBin, listBin, takeFromBin } from './bin'
@@ -17,17 +14,7 @@ import { createEnvironment, deleteEnvironment, getEnvironment, saveEnvironment }
 import { listVersions } from './versions'
 
 const DAY = 24 * 60 * 60 * 1000
-const HALL = { ...gridDocument(['..', '..'], { endings: [{ at: 'B2', reward: 1, name: '' }] }), name: 'Hall' }
-const { model } = compileEnvironment(HALL)
-const TABLE = makeCheckpoint(new World(model), new Float64Array(model.rows), {
-  name: 'Learned by heart',
-  environment: HALL.name,
-  method: 'q-learning',
-  holds: 'action values',
-  settings: {},
-  steps: 10,
-  episodes: 2,
-})
+const TABLE = hallTable('Learned by heart')
 
 let folder: string
 let db: OpenDatabase

@@ -1,11 +1,12 @@
 import type { CheckReport } from '../../core/check/finding'
+import { copyAddressWith, partOfAddress } from '../address'
 
 /** The part of an address that names a finding: its rule, and which one of that rule where it is not the first. */
 const FINDING = 'finding'
 
 /** The finding that an address asks for; null for none. */
 export function linkedFinding(address: string): string | null {
-  return new URL(address).searchParams.get(FINDING)
+  return partOfAddress(address, FINDING)
 }
 
 /** What a finding of a report is called in an address: `trap`, or `trap.2` for the second one. */
@@ -21,17 +22,4 @@ export function placeOfLink(report: Pick<CheckReport, 'findings'>, name: string)
   return place < 0 ? null : place
 }
 
-/** The address of the page at hand with a finding in it. */
-export function findingLink(address: string, name: string): string {
-  const url = new URL(address)
-  url.search = ''
-  url.searchParams.set(FINDING, name)
-  return url.href
-}
-
-export async function copyFindingLink(name: string): Promise<void> {
-  const link = findingLink(window.location.href, name)
-  // The address bar has it too, for browsers that give no access to the clipboard.
-  window.history.replaceState(null, '', link)
-  await navigator.clipboard?.writeText(link).catch(() => {})
-}
+export const copyFindingLink = (name: string) => copyAddressWith(FINDING, name)
