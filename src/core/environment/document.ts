@@ -6,6 +6,7 @@ import { SCHEMAS } from '../kinds/schemas'
 import { FORMAT, VERSION } from './head'
 import { headFields } from './head-schema'
 import { migrateDocument } from './migrate'
+import { withVisibleSigns } from './visible'
 
 const ownKnobs = KIND_NAMES.filter((kind) => !KINDS[kind].headKnobs)
 
@@ -49,7 +50,7 @@ export function checkEnvironment(value: unknown): EnvironmentDocument {
       `The document is of version ${claim.version}, this program reads up to ${VERSION}.`,
       'Use a newer program.',
     )
-  const { error, value: checked } = environmentSchema.validate(migrateDocument(claim), {
+  const { error, value: checked } = environmentSchema.validate(withVisibleSigns(migrateDocument(claim)), {
     abortEarly: false,
     convert: false,
   })

@@ -3,6 +3,7 @@ import type { Readers } from '../kinds/reader'
 import { READERS as OF_KINDS } from '../kinds/readers'
 import { refuse } from '../problem'
 import { parseEnvironment } from './document'
+import { withVisibleSigns } from './visible'
 
 const READERS: readonly Readers<EnvironmentDocument>[] = Object.values(OF_KINDS)
 
@@ -21,11 +22,11 @@ const GUESSES = READERS.flatMap(({ guess }) => guess ?? []).sort((one, other) =>
  * @param ending  of the file, with its point; empty when it is not known
  */
 export function readEnvironment(text: string, name: string, ending = ''): EnvironmentDocument {
-  if (Object.hasOwn(ENDINGS, ending)) return ENDINGS[ending](name, text)
+  if (Object.hasOwn(ENDINGS, ending)) return withVisibleSigns(ENDINGS[ending](name, text))
   if (/^\uFEFF?\s*[{[]/.test(text)) return parseEnvironment(text)
   for (const { read } of GUESSES) {
     const document = read(name, text)
-    if (document) return document
+    if (document) return withVisibleSigns(document)
   }
   return refuse(
     'text',
