@@ -344,6 +344,34 @@ test('a large document of one person holds up nobody else', async ({ request }) 
   expect(await during(post(list, 'text/csv'))).toBeLessThan(2000)
 })
 
+test('a long shelf is shown in parts, searched by name, and sent compressed', async ({ page }) => {
+  const port = 3242
+  const server = await servers.server(port, 'long.sqlite')
+  for (let i = 0; i < 60; i++)
+    await json(`${at(port)}/api/environments`, 'POST', {
+      ...named(`Room ${i}`, FLOOR),
+      note: 'As dull as the next. '.repeat(20),
+    })
+  await page.goto(`${at(port)}/`)
+  const items = page.getByLabel('Environments').getByRole('listitem')
+  await expect(items).toHaveCount(48)
+  await page.getByRole('link', { name: /Show more \(25 of 73 are not shown\)/ }).click()
+  await expect(items).toHaveCount(73)
+  await page.getByLabel('Find an environment by its name').fill('room 5')
+  await expect(items).toHaveCount(11)
+  await expect(page).toHaveURL(/find=room\+5$/)
+  await page.getByLabel('Find an environment by its name').fill('no such room')
+  await expect(page.getByText('No name has “no such room” in it.')).toBeVisible()
+  await page.goto(`${at(port)}/?find=beam`)
+  await expect(items).toHaveCount(1)
+  const host = `localhost:${port}`
+  for (const path of ['/', '/api/environments']) {
+    const { headers } = await raw({ port, path, headers: { host, 'accept-encoding': 'gzip' } })
+    expect([path, headers['content-encoding']]).toEqual([path, 'gzip'])
+  }
+  await servers.end(server)
+})
+
 test('an environment that cannot be read stands on the shelf with its reason', async ({ page }) => {
   const port = 3241
   const server = await servers.server(port, 'damaged.sqlite')

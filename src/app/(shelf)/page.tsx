@@ -1,9 +1,23 @@
 import { database } from '../../server/db/database'
-import { listEnvironments } from '../../server/repositories/environments'
+import { countShelf, listEnvironments } from '../../server/repositories/environments'
+import { SHELF_PAGE } from '../../ui/shelf/page-size'
 import { Shelf } from '../../ui/shelf/Shelf'
 
 export const dynamic = 'force-dynamic'
 
-export default async function ShelfPage() {
-  return <Shelf environments={await listEnvironments(await database())} />
+interface Props {
+  searchParams: Promise<{ find?: string | string[]; show?: string | string[] }>
+}
+
+export default async function ShelfPage({ searchParams }: Props) {
+  const { find: asked = '', show } = await searchParams
+  const find = String(asked).trim().slice(0, 120)
+  const limit = Math.max(SHELF_PAGE, Math.floor(Number(show)) || 0)
+  const db = await database()
+  const [environments, count, all] = await Promise.all([
+    listEnvironments(db, { find, limit }),
+    countShelf(db, find),
+    countShelf(db),
+  ])
+  return <Shelf environments={environments} find={find} count={count} all={all} />
 }

@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
-import { ProblemError, type Problem } from '../../core/problem'
+import { ProblemError, refuse, type Problem } from '../../core/problem'
 import type { ProblemReport } from '../contract/environments'
 import { countLater } from '../counting'
 import { database } from '../db/database'
@@ -11,6 +11,7 @@ import {
   deleteEnvironment,
   duplicateEnvironment,
   getEnvironment,
+  headOfEnvironment,
   listEnvironments,
   renameEnvironment,
   restoreEnvironment,
@@ -67,6 +68,11 @@ export function readText(request: Request, id: string): Promise<Response> {
   })
 }
 
+/** Pictures that were drawn, by id and revision. */
+const drawn = new Map<string, string>()
+/** Pictures that are remembered. */
+const REMEMBERED = 1000
+
 /** GET: a small picture, as SVG. @param draw  draws it */
 export function picture(
   request: Request,
@@ -74,11 +80,23 @@ export function picture(
   draw: (document: EnvironmentDocument) => string,
 ): Promise<Response> {
   return answer(request, async () => {
-    const record = await getEnvironment(await database(), id)
-    if (!record) return missingAnswer()
+    const db = await database()
+    const head = await headOfEnvironment(db, id)
+    if (!head) return missingAnswer()
+    if (!head.pictured)
+      return refuse('picture', 'The environment is too large for one.', 'Open it to see its board.')
+    const key = `${id} ${head.revision}`
+    let svg = drawn.get(key)
+    if (svg === undefined) {
+      const record = await getEnvironment(db, id)
+      if (!record) return missingAnswer()
+      svg = draw(record.document)
+      if (drawn.size >= REMEMBERED) drawn.clear()
+      drawn.set(key, svg)
+    }
     // The address names the revision, so that what was fetched once need not be fetched again.
     const headers = { 'content-type': 'image/svg+xml', 'cache-control': 'private, max-age=86400' }
-    return new Response(draw(record.document), { headers })
+    return new Response(svg, { headers })
   })
 }
 

@@ -8,6 +8,7 @@ import { gridDocument } from '../../core/testing/models'
 import { openDatabase } from '../db/database'
 import type { OpenDatabase } from '../db/schema'
 import {
+  countShelf,
   countWaiting,
   createEnvironment,
   createVariant,
@@ -193,4 +194,25 @@ describe('a row that cannot be read', () => {
       '1970-01-01T00:00:00.000Z',
     )
   })
+})
+
+it('finds by part of a name, in letters of any case, and no more than are wanted', async () => {
+  for (const name of ['Quiet gallery', 'QUIET stairs', '100 % quiet_ly'])
+    await createEnvironment(db, { ...gridDocument(['..']), name })
+  const names = async (find: string, limit?: number) =>
+    (await listEnvironments(db, { find, limit })).map(({ name }) => name).sort()
+  expect(await names('quiet')).toEqual(['100 % quiet_ly', 'QUIET stairs', 'Quiet gallery'])
+  expect(await names('% QUIET_')).toEqual(['100 % quiet_ly'])
+  expect(await names('quiet', 2)).toHaveLength(2)
+  expect(await names('no such')).toEqual([])
+  expect(await countShelf(db, 'quiet')).toBe(3)
+  expect(await countShelf(db)).toBe((await listEnvironments(db)).length)
+})
+
+it('what is listed is read again when it changed, and not before', async () => {
+  const { id } = await createEnvironment(db, { ...gridDocument(['..']), name: 'Noted', note: 'one' })
+  const note = async () => (await listEnvironments(db)).find((each) => each.id === id)!.note
+  expect(await note()).toBe('one')
+  await saveEnvironment(db, id, 1, { ...gridDocument(['..']), name: 'Noted', note: 'two' })
+  expect(await note()).toBe('two')
 })

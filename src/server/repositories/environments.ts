@@ -3,7 +3,19 @@ import { KIND_NAMES } from '../../core/kinds/outlines'
 import { randomUUID } from 'node:crypto'
 import { DIRECT_DESK, type Desk } from '../../hosts/node/desk'
 import { storedDocument, type Size, type StoredDocument } from '../../hosts/node/desk-tasks'
-import { and, count, desc, eq, getTableColumns, gt, isNotNull, isNull, sql } from 'drizzle-orm'
+import {
+  and,
+  count,
+  desc,
+  eq,
+  getTableColumns,
+  gt,
+  inArray,
+  isNotNull,
+  isNull,
+  sql,
+  type SQL,
+} from 'drizzle-orm'
 import { alias } from 'drizzle-orm/sqlite-core'
 import { COUNTED_OUTCOMES, PICTURED_LENGTH } from '../../core/limits'
 import { ProblemError, refuse } from '../../core/problem'
@@ -20,28 +32,106 @@ export type SaveOutcome =
   | { readonly outcome: 'stale'; readonly current: SaveReceipt; readonly followed: boolean }
   | { readonly outcome: 'missing' }
 
-/** The shelf, the environment changed last in front. */
-export async function listEnvironments(db: Database): Promise<EnvironmentSummary[]> {
-  const rows = await db
-    .select({
-      ...getTableColumns(environments),
-      // Large ones are not even read: the shelf has no picture of them.
-      document: sql<
-        string | null
-      >`iif(length(${environments.document}) <= ${PICTURED_LENGTH}, ${environments.document}, null)`,
-    })
-    .from(environments)
-    .where(isNull(environments.deletedAt))
-    .orderBy(desc(environments.updatedAt), environments.name)
-  const named = new Map(rows.map(({ id, name }) => [id, { id, name }]))
-  return rows.map((row) => summaryOf(row, named.get(row.baseId ?? '') ?? null))
+/** Which environments of the shelf are wanted. */
+export interface Wanted {
+  /** Part of a name, in letters of any case; all when left out. */
+  readonly find?: string
+  /** How many at the most; all when left out. */
+  readonly limit?: number
 }
 
-type SummaryRow = Omit<typeof environments.$inferSelect, 'document'> & { readonly document: string | null }
+/** The shelf, the environment changed last in front. */
+export async function listEnvironments(
+  db: Database,
+  { find = '', limit = -1 }: Wanted = {},
+): Promise<EnvironmentSummary[]> {
+  const { document, ...columns } = getTableColumns(environments)
+  const rows = await db
+    .select({ ...columns, length: sql<number>`length(${document})` })
+    .from(environments)
+    .where(and(isNull(environments.deletedAt), named(find)))
+    .orderBy(desc(environments.updatedAt), environments.name)
+    .limit(limit)
+  const heads = await headsOf(db, rows)
+  const bases = new Map(
+    (
+      await db
+        .select({ id: environments.id, name: environments.name })
+        .from(environments)
+        .where(
+          and(
+            isNull(environments.deletedAt),
+            inArray(environments.id, [...new Set(rows.flatMap(({ baseId }) => baseId ?? []))]),
+          ),
+        )
+    ).map((base) => [base.id, base]),
+  )
+  return rows.map((row, i) => summaryOf(row, heads[i], bases.get(row.baseId ?? '') ?? null))
+}
 
-function summaryOf(row: SummaryRow, base: EnvironmentSummary['base']): EnvironmentSummary {
-  const read = row.document === null ? null : tryReadDocument(row.document)
-  const document = read && 'document' in read ? read.document : null
+/** How many environments are on the shelf. */
+export async function countShelf(db: Database, find = ''): Promise<number> {
+  const [row] = await db
+    .select({ count: count() })
+    .from(environments)
+    .where(and(isNull(environments.deletedAt), named(find)))
+  return row.count
+}
+
+/** Whether a part of a name is in it; SQLite knows the case of Latin letters without marks alone. */
+function named(find: string): SQL | undefined {
+  return find ? sql`instr(lower(${environments.name}), lower(${find})) > 0` : undefined
+}
+
+type ListedRow = Omit<typeof environments.$inferSelect, 'document'> & { readonly length: number }
+
+/** What of a document the shelf shows. */
+interface DocumentHead {
+  readonly note: string
+  readonly uncounted: boolean
+  readonly damage: string | null
+}
+
+/** What was read before, by id, revision and length: a document is not read again for every look at the shelf. */
+const known = new Map<string, DocumentHead>()
+/** Heads that are remembered. */
+const REMEMBERED = 5000
+/** A large document is not even read: the shelf shows nothing of it. */
+const UNREAD: DocumentHead = { note: '', uncounted: true, damage: null }
+
+async function headsOf(db: Database, rows: readonly ListedRow[]): Promise<DocumentHead[]> {
+  const keyOf = ({ id, revision, length }: ListedRow) => `${id} ${revision} ${length}`
+  const missing = rows.filter((row) => row.length <= PICTURED_LENGTH && !known.has(keyOf(row)))
+  if (missing.length) {
+    if (known.size > REMEMBERED) known.clear()
+    const found = await db
+      .select({ id: environments.id, document: environments.document })
+      .from(environments)
+      .where(
+        inArray(
+          environments.id,
+          missing.map(({ id }) => id),
+        ),
+      )
+    const texts = new Map(found.map(({ id, document }) => [id, document]))
+    for (const row of missing) known.set(keyOf(row), headOf(texts.get(row.id) ?? ''))
+  }
+  return rows.map((row) => (row.length <= PICTURED_LENGTH ? (known.get(keyOf(row)) ?? UNREAD) : UNREAD))
+}
+
+function headOf(text: string): DocumentHead {
+  const read = tryReadDocument(text)
+  if ('damage' in read) return { note: '', uncounted: true, damage: read.damage }
+  const { document } = read
+  const uncounted = kindOf(document).roughOutcomes(document) > COUNTED_OUTCOMES
+  return { note: document.note, uncounted, damage: null }
+}
+
+function summaryOf(
+  row: ListedRow,
+  { note, uncounted, damage }: DocumentHead,
+  base: EnvironmentSummary['base'],
+): EnvironmentSummary {
   const kind = kindNamed(row.kind)
   return {
     id: row.id,
@@ -53,14 +143,10 @@ function summaryOf(row: SummaryRow, base: EnvironmentSummary['base']): Environme
     updatedAt: timeText(row.updatedAt),
     base,
     counting: !row.counted,
-    uncounted: !document || kindOf(document).roughOutcomes(document) > COUNTED_OUTCOMES,
-    pictured: document !== null,
-    note: document?.note ?? '',
-    damage: !kind
-      ? `There is no kind of environment called “${row.kind}” in this version.`
-      : read && 'damage' in read
-        ? read.damage
-        : null,
+    uncounted,
+    pictured: row.length <= PICTURED_LENGTH && damage === null,
+    note,
+    damage: kind ? damage : `There is no kind of environment called “${row.kind}” in this version.`,
   }
 }
 
@@ -78,6 +164,18 @@ export async function getEnvironment(db: Database, id: string): Promise<Environm
     document,
     base: base && baseDocument ? { id: base.id, name: base.name, document: baseDocument } : null,
   }
+}
+
+/** Of an environment what is known without reading its document. */
+export async function headOfEnvironment(
+  db: Database,
+  id: string,
+): Promise<{ readonly revision: number; readonly pictured: boolean } | undefined> {
+  const [row] = await db
+    .select({ revision: environments.revision, length: sql<number>`length(${environments.document})` })
+    .from(environments)
+    .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
+  return row && { revision: row.revision, pictured: row.length <= PICTURED_LENGTH }
 }
 
 /** What stands in the database for an environment, to the letter, whether it can be read or not. */

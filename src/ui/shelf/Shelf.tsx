@@ -6,6 +6,7 @@ import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition, type DragEvent } from 'react'
+import { formatCount } from '../../core/formats/number'
 import { decodeText } from '../../core/formats/text'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'
@@ -22,7 +23,9 @@ import { FileButton } from '../parts/FileButton'
 import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'
 import { ThemeButton } from '../theme/ThemeButton'
+import { FindField, shelfAddress } from './FindField'
 import { NewMenu } from './NewMenu'
+import { SHELF_PAGE } from './page-size'
 import { ShelfItem } from './ShelfItem'
 
 /** Loaded when something is wrong. */
@@ -30,13 +33,27 @@ const ImportProblems = dynamic(() => import('./ImportProblems').then((module) =>
   loading: Waiting,
 })
 
+/** Environments from which on they can be looked for by name. */
+const FINDABLE = 12
 /** How long a deletion can be taken back from the notice, in milliseconds. */
 const UNDO_TIME = 15_000
 /** How often it is looked whether states have been counted, in milliseconds. */
 const COUNTING = 1000
 
 /** The shelf: the environments there are. */
-export function Shelf({ environments }: { environments: readonly EnvironmentSummary[] }) {
+export function Shelf({
+  environments,
+  find,
+  count,
+  all,
+}: {
+  environments: readonly EnvironmentSummary[]
+  /** Part of a name that is looked for; empty for all. */
+  find: string
+  /** How many there are of those, and altogether. */
+  count: number
+  all: number
+}) {
   const router = useRouter()
   const [busy, startTransition] = useTransition()
   const [deleted, setDeleted] = useState<EnvironmentSummary | null>(null)
@@ -104,6 +121,7 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
             Draw or write a small world, solve it exactly, watch agents learn it.
           </p>
         </div>
+        {all >= FINDABLE && <FindField find={find} />}
         <NewMenu
           busy={busy}
           onMake={(document) =>
@@ -125,7 +143,9 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
         <ThemeButton />
       </header>
       <main className="px-4 pb-16 sm:px-8">
-        {environments.length === 0 ? (
+        {environments.length === 0 && all > 0 ? (
+          <p className="mt-24 text-center font-title text-2xl">No name has “{find}” in it.</p>
+        ) : environments.length === 0 ? (
           <div className="mt-24 text-center">
             <p className="font-title text-2xl">The shelf is empty.</p>
             <p className="mt-1 text-ink-soft">
@@ -164,6 +184,17 @@ export function Shelf({ environments }: { environments: readonly EnvironmentSumm
               />
             ))}
           </ul>
+        )}
+        {environments.length < count && (
+          <p className="mt-8 text-center">
+            <Link
+              href={shelfAddress(find, environments.length + SHELF_PAGE)}
+              scroll={false}
+              className="rounded-sm border border-rule-strong bg-sheet px-3 py-1 leading-5"
+            >
+              Show more ({formatCount(count - environments.length)} of {formatCount(count)} are not shown)
+            </Link>
+          </p>
         )}
         <footer className="mt-10 flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-rule-strong pt-3 text-[14px]">
           <Link href="/bin" className="underline decoration-dotted underline-offset-4">
