@@ -4,7 +4,7 @@ const config = {
   poweredByHeader: false,
   devIndicators: false,
   // Native modules stay outside the bundle, and what starts threads or may never be needed.
-  serverExternalPackages: ['@libsql/client', 'libsql', 'piscina', 'bullmq', 'ioredis'],
+  serverExternalPackages: ['@libsql/client', 'libsql', 'piscina', 'bullmq', 'ioredis', 'pino'],
 }
 
 export default config

@@ -1,5 +1,7 @@
 // Installs what is missing, builds when the build is older than the sources, and serves the application.
 import './node-version.mjs'
+import { randomUUID } from 'node:crypto'
+import { readFileSync } from 'node:fs'
 import { createServer } from 'node:http'
 import { buildIfStale } from './build.mjs'
 import { guard, knownNames, protect, refusalOf, refuse } from './guard.mjs'
@@ -15,6 +17,7 @@ const WORDS = {
 /** How long open requests have to end when the server is stopped, in milliseconds. */
 const ENDING = 5_000
 
+if (process.argv[2]) tell(process.argv[2])
 // Only this machine, unless HOST says otherwise (0.0.0.0 for a whole class): there is no access control yet.
 const host = process.env.HOST || '127.0.0.1'
 const names = knownNames(host, process.env.JAUNTY_PAWN_HOSTS)
@@ -29,6 +32,7 @@ const { default: next } = await import('next')
 
 let handle
 const server = createServer((request, response) => {
+  follow(request, response)
   const refusal = refusalOf(request, names)
   protect(request, response)
   if (refusal) refuse(response, ...refusal)
@@ -62,6 +66,43 @@ async function stop(signal) {
   clearTimeout(patience)
   await globalThis.jauntyPawnStop?.()
   console.log(`Jaunty Pawn has ended (${signal}); everything is in the database file.`)
+  process.exit(0)
+}
+
+/** Gives a request its number, and tells the log when it is answered. */
+function follow(request, response) {
+  const began = performance.now()
+  const id = randomUUID()
+  request.headers['x-request-id'] = id
+  response.setHeader('x-request-id', id)
+  response.once('finish', () =>
+    globalThis.jauntyPawnLog?.info(
+      {
+        request: id,
+        method: request.method,
+        // Without what stands behind the question mark: that may be long.
+        path: request.url?.split('?')[0],
+        status: response.statusCode,
+        ms: Math.round(performance.now() - began),
+      },
+      'Request',
+    ),
+  )
+}
+
+/** Tells what was asked for by an option, and ends. */
+function tell(option) {
+  const { version } = JSON.parse(readFileSync(new URL('../package.json', import.meta.url), 'utf8'))
+  if (option === '--version') console.log(version)
+  else if (option === '--help')
+    console.log(
+      `npm start           installs what is missing, builds, and serves the shelf
+npm start -- --version
+
+Set by variables of the environment: PORT, HOST, JAUNTY_PAWN_HOSTS, JAUNTY_PAWN_DATABASE, JAUNTY_PAWN_BACKUPS,
+JAUNTY_PAWN_BACKUPS_KEPT, JAUNTY_PAWN_QUEUE, JAUNTY_PAWN_CORES, JAUNTY_PAWN_LOG. docs/running.md says what each is.`,
+    )
+  else fail(`There is no option “${option}”; --help lists what there is.`)
   process.exit(0)
 }
 

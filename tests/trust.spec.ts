@@ -197,6 +197,9 @@ test('answers say what a browser may do with them', async ({ request }) => {
   const scripts = [...(await page.text()).matchAll(/<script(?=[\s>])[^>]*>/g)].map(([tag]) => tag)
   expect(scripts.length).toBeGreaterThan(3)
   for (const tag of scripts) expect(tag).toContain(`nonce="${nonce}"`)
+  const health = await request.get('/api/health')
+  expect(await health.json()).toEqual({ status: 'ok', program: expect.stringMatching(/\d/) })
+  expect(health.headers()['x-request-id']).toMatch(/^[0-9a-f-]{36}$/)
   const list = await request.get('/api/environments')
   expect(list.headers()).toMatchObject({
     'cache-control': 'no-store',

@@ -1,5 +1,6 @@
 import Joi from 'joi'
 import { ProblemError, type Problem } from '../core/problem'
+import { LOG_LEVELS } from './log'
 
 /** What an operator can set, by variables of the environment; docs/running.md lists them. */
 export interface Config {
@@ -20,6 +21,7 @@ const SETTINGS = {
   CORES: { rule: Joi.number().integer().min(1).max(1024), example: '4' },
   BACKUPS: { rule: Joi.string().min(1), example: '/srv/jaunty-pawn/backups' },
   BACKUPS_KEPT: { rule: Joi.number().integer().min(1).max(10_000).default(14), example: '14' },
+  LOG: { rule: Joi.valid(...LOG_LEVELS), example: 'info' },
   HOSTS: { rule: Joi.string().min(1).default(''), example: 'pawn.example.org, 192.168.1.7' },
 } as const
 

@@ -1,5 +1,6 @@
 import type { Database } from './db/schema'
 import { desks } from './desk'
+import { log } from './log'
 import { countWaiting } from './repositories/environments'
 
 /** One count at a time for a database; what comes meanwhile is met by the same one. */
@@ -12,6 +13,6 @@ export function countLater(db: Database): void {
     db,
     before
       .then(() => countWaiting(db, desks().back))
-      .catch((error: Error) => console.error(`Counting states: ${error.message}`)),
+      .catch((error: Error) => log().error({ err: error }, 'Counting states')),
   )
 }

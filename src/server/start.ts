@@ -8,6 +8,7 @@ import type { OpenDatabase } from './db/schema'
 import { lockShelf } from './db/lock'
 import { closeDesks, openDesks } from './desk'
 import { stopJobs } from './jobs/jobs'
+import { log } from './log'
 import { emptyOldBin } from './repositories/bin'
 import { bringStragglersAlong } from './repositories/environments'
 
@@ -30,6 +31,7 @@ const shared = globalThis as {
 export async function startServer(): Promise<void> {
   try {
     const config = readConfig(process.env)
+    log().debug({ config }, 'Starting')
     const path = databasePath()
     // What is not ours is left alone, without a lock beside it.
     ;(await openClient(path)).close()
@@ -70,7 +72,7 @@ function takeCare(db: OpenDatabase, { backups, backupsKept }: Config): () => voi
     if (backups) await copyOfTheDay(db.$client, backups, backupsKept)
   }
   const attempt = (work: () => Promise<void>) => () =>
-    void work().catch((error: Error) => console.error(`Looking after the database: ${error.message}`))
+    void work().catch((error: Error) => log().error({ err: error }, 'Looking after the database'))
   const timers = [
     setInterval(
       attempt(() => writeBack(db)),

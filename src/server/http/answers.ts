@@ -1,6 +1,7 @@
 import { ProblemError, refuse, type Problem } from '../../core/problem'
 import type { ProblemReport } from '../contract/environments'
-import { databaseProblem } from '../db/failures'
+import { codeOf, databaseProblem } from '../db/failures'
+import { log } from '../log'
 import { callerOf, type Caller } from './caller'
 
 /** The largest body a route reads, in bytes. */
@@ -45,16 +46,21 @@ export async function answer(
     if (error instanceof ProblemError) return problemAnswer(400, ...error.problems)
     const problem = databaseProblem(error)
     if (problem) {
-      console.error(`${problem.place}: ${problem.cause} ${problem.remedy}`)
+      log().warn({ ...asked(request), code: codeOf(error) }, problem.cause)
       return problemAnswer(503, problem)
     }
-    console.error(error)
+    log().error({ ...asked(request), err: error }, 'A fault of the program')
     return problemAnswer(500, {
       place: 'server',
       cause: 'Something went wrong that is not your fault.',
       remedy: 'Try again; the server’s log says more.',
     })
   }
+}
+
+/** What tells a request from others in the log. */
+function asked({ method, url, headers }: Request) {
+  return { request: headers.get('x-request-id') ?? undefined, method, path: new URL(url).pathname }
 }
 
 /** The text of a request's body. @throws ProblemError when it is too large, or is no text; no more is read then */
