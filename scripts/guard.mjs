@@ -110,17 +110,23 @@ export function protect(request, response) {
   ].join('; ')
   request.headers['content-security-policy'] = policy
   request.headers['x-nonce'] = nonce
-  for (const [name, value] of Object.entries({
-    'content-security-policy': policy,
-    'x-content-type-options': 'nosniff',
-    'x-frame-options': 'DENY',
-    'referrer-policy': 'same-origin',
-    'cross-origin-opener-policy': 'same-origin',
-    'cross-origin-embedder-policy': 'require-corp',
-    'cross-origin-resource-policy': 'same-origin',
-    'permissions-policy': 'camera=(), geolocation=(), microphone=()',
-  }))
-    response.setHeader(name, value)
+  // Built files say only what concerns them: there are many, and each is fetched on its own.
+  const headers = request.url?.startsWith('/_next/static/')
+    ? OF_FILES
+    : { ...OF_FILES, ...OF_PAGES, 'content-security-policy': policy }
+  for (const [name, value] of Object.entries(headers)) response.setHeader(name, value)
+}
+
+const OF_FILES = {
+  'x-content-type-options': 'nosniff',
+  'cross-origin-embedder-policy': 'require-corp',
+}
+const OF_PAGES = {
+  'cross-origin-resource-policy': 'same-origin',
+  'x-frame-options': 'DENY',
+  'referrer-policy': 'same-origin',
+  'cross-origin-opener-policy': 'same-origin',
+  'permissions-policy': 'camera=(), geolocation=(), microphone=()',
 }
 
 /** Guards a server against what is no request of a page: upgrades, broken requests, connections that stay open. */

@@ -74,7 +74,7 @@ function follow(request, response) {
   const began = performance.now()
   const id = randomUUID()
   request.headers['x-request-id'] = id
-  response.setHeader('x-request-id', id)
+  if (!request.url?.startsWith('/_next/static/')) response.setHeader('x-request-id', id)
   response.once('finish', () =>
     globalThis.jauntyPawnLog?.info(
       {

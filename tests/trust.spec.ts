@@ -285,7 +285,7 @@ test('a whole shelf is exported and imported, all of it or nothing', async ({ pa
   const base = await json<Saved>(`${at(port)}/api/environments`, 'POST', named('Carried', FLOOR))
   await json(`${at(port)}/api/environments/${base.id}/variant`, 'POST', { name: 'Carried, variant' })
   const shelf = async (of: number) =>
-    json<{ name: string; base: object | null }[]>(`${at(of)}/api/environments`)
+    json<{ name: string; base: object | null; counting: boolean }[]>(`${at(of)}/api/environments`)
   await page.goto(`${at(port)}/`)
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Export the whole shelf (zip)' }).click()
@@ -295,6 +295,8 @@ test('a whole shelf is exported and imported, all of it or nothing', async ({ pa
   await page.goto(`${at(port + 1)}/`)
   await page.getByLabel('Shelf to import').setInputFiles(file)
   await expect(page.getByRole('link', { name: 'Carried', exact: true }).first()).toBeVisible()
+  // Once what came is counted.
+  await expect.poll(async () => (await shelf(port + 1)).filter(({ counting }) => counting)).toEqual([])
   const after = await shelf(port + 1)
   expect(after).toHaveLength(before.length + (await shelf(port)).length)
   expect(after.find(({ name }) => name === 'Carried, variant')?.base).toMatchObject({ name: 'Carried' })

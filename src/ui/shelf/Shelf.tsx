@@ -190,6 +190,7 @@ export function Shelf({
             <Link
               href={shelfAddress(find, environments.length + SHELF_PAGE)}
               scroll={false}
+              prefetch={false}
               className="rounded-sm border border-rule-strong bg-sheet px-3 py-1 leading-5"
             >
               Show more ({formatCount(count - environments.length)} of {formatCount(count)} are not shown)
@@ -197,7 +198,7 @@ export function Shelf({
           </p>
         )}
         <footer className="mt-10 flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-rule-strong pt-3 text-[14px]">
-          <Link href="/bin" className="underline decoration-dotted underline-offset-4">
+          <Link href="/bin" prefetch={false} className="underline decoration-dotted underline-offset-4">
             Bin
           </Link>
           <a href={SHELF_ARCHIVE} download className="underline decoration-dotted underline-offset-4">

@@ -1,22 +1,29 @@
 'use client'
 
+import dynamic from 'next/dynamic'
 import { formatCount } from '../../../core/formats/number'
 import { Button } from '../../parts/Button'
 import { NumberField } from '../../parts/NumberField'
 import { ProblemList } from '../../parts/ProblemList'
 import { Section } from '../../parts/Section'
+import { Waiting } from '../../parts/Waiting'
 import { useModel, useParts, useStudy } from '../../study/study-context'
-import { VariantNote } from '../../study/VariantNote'
 import { kindView } from '../../kinds/kinds'
 import { KnobMaker } from './KnobMaker'
+
+/** Loaded where there is a base: few environments are variants. */
+const VariantNote = dynamic(() => import('../../study/VariantNote').then((module) => module.VariantNote), {
+  loading: Waiting,
+})
 
 /** The controls of Build: those of the kind, then what every environment has. */
 export function BuildPanel() {
   const document = useStudy((state) => state.document)
+  const isVariant = useStudy((state) => state.base !== null)
   const { Panel, panelHasSize } = kindView(document.kind)
   return (
     <div className="space-y-4">
-      <VariantNote />
+      {isVariant && <VariantNote />}
       <Panel document={document} />
       <EpisodeFields />
       {!panelHasSize && (
