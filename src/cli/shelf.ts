@@ -1,11 +1,18 @@
 import { fileURLToPath } from 'node:url'
 import { resolve } from 'node:path'
 import type { Command } from 'commander'
+import { refuse } from '../core/problem'
 import type { Terminal } from './terminal'
 
 /** The database of this installation; JAUNTY_PAWN_DATABASE names another one. */
 function shelfPath(): string {
   const { JAUNTY_PAWN_DATABASE: named } = process.env
+  if (named && /^\w+:\/\//.test(named))
+    refuse(
+      'JAUNTY_PAWN_DATABASE',
+      'The shelf is kept by a server.',
+      'Let that server back it up, or export the whole shelf from the page.',
+    )
   return resolve(named ?? fileURLToPath(new URL('../../data/jaunty-pawn.sqlite', import.meta.url)))
 }
 

@@ -1,5 +1,6 @@
 import Joi from 'joi'
-import { ProblemError, type Problem } from '../core/problem'
+import { ProblemError, refuse, type Problem } from '../core/problem'
+import { isRemote } from './db/files'
 import { LOG_LEVELS } from './log'
 
 /** What an operator can set, by variables of the environment; docs/running.md lists them. */
@@ -17,6 +18,7 @@ const PREFIX = 'JAUNTY_PAWN_'
 /** Each setting: what it may be, and a value that makes sense. */
 const SETTINGS = {
   DATABASE: { rule: Joi.string().min(1), example: '/srv/jaunty-pawn/shelf.sqlite' },
+  DATABASE_TOKEN: { rule: Joi.string().min(1), example: 'the token that its server gave you' },
   QUEUE: { rule: Joi.string().pattern(/^rediss?:\/\/\S+$/), example: 'redis://localhost:6379' },
   CORES: { rule: Joi.number().integer().min(1).max(1024), example: '4' },
   BACKUPS: { rule: Joi.string().min(1), example: '/srv/jaunty-pawn/backups' },
@@ -38,6 +40,12 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
   )
   const { error, value } = schema.validate(own, { abortEarly: false })
   if (error) throw new ProblemError(error.details.map(({ path }) => refusedSetting(String(path[0]), own)))
+  if (value.BACKUPS && isRemote(value.DATABASE ?? ''))
+    refuse(
+      `${PREFIX}BACKUPS`,
+      'The database is kept by a server, of which no copies can be made from here.',
+      'Leave it out, and let that server make them.',
+    )
   const { BACKUPS: backups, BACKUPS_KEPT: backupsKept, HOSTS: hosts } = value
   return { ...(backups ? { backups } : {}), backupsKept, hosts: namesIn(hosts) }
 }
@@ -48,7 +56,10 @@ function refusedSetting(name: string, own: Readonly<Record<string, string | unde
   return known
     ? {
         place,
-        cause: `It is “${own[name]}”, which makes no sense here.`,
+        // A token is for nobody's eyes.
+        cause: name.endsWith('TOKEN')
+          ? 'It makes no sense.'
+          : `It is “${own[name]}”, which makes no sense here.`,
         remedy: `Write, for example, ${place}="${known.example}", or leave it out.`,
       }
     : {

@@ -3,7 +3,7 @@ import { readConfig, type Config } from './config'
 import { countLater } from './counting'
 import { copyOfTheDay } from './db/backup'
 import { closeDatabase, database, databasePath, writeBack } from './db/database'
-import { openClient } from './db/files'
+import { isRemote, openClient } from './db/files'
 import type { OpenDatabase } from './db/schema'
 import { lockShelf } from './db/lock'
 import { closeDesks, openDesks } from './desk'
@@ -35,7 +35,9 @@ export async function startServer(): Promise<void> {
     const path = databasePath()
     // What is not ours is left alone, without a lock beside it.
     ;(await openClient(path)).close()
-    const giveBack = await lockShelf(path, shared.jauntyPawnAddress ?? 'an address unknown')
+    const giveBack = isRemote(path)
+      ? async () => {}
+      : await lockShelf(path, shared.jauntyPawnAddress ?? 'an address unknown')
     openDesks()
     const db = await database()
     await mend(db)

@@ -1,50 +1,34 @@
 import { join } from 'node:path'
-import { createClient } from '@libsql/client/sqlite3'
 import { drizzle } from 'drizzle-orm/libsql/sqlite3'
-import { migrate } from 'drizzle-orm/libsql/migrator'
 import { loadDemoShelf } from '../demo/shelf'
-import { codeOf } from './failures'
-import { inWords, openClient } from './files'
+import { connect, inWords, isRemote, openClient } from './files'
+import { bringUpToDate } from './migrate'
 import type { OpenDatabase } from './schema'
 
-/** The database file; JAUNTY_PAWN_DATABASE names another one. */
+/** The database file, or the address of a server; JAUNTY_PAWN_DATABASE names another one. */
 export function databasePath(): string {
   return process.env.JAUNTY_PAWN_DATABASE ?? join(process.cwd(), 'data', 'jaunty-pawn.sqlite')
 }
 
 /**
- * Opens a database file, brings its tables up to date, and puts the demo on an empty shelf.
+ * Opens a database, brings its tables up to date, and puts the demo on an empty shelf.
  * @throws ProblemError for what is no database of this product, or cannot be opened; nothing was changed then
  */
-export async function openDatabase(path: string): Promise<OpenDatabase> {
-  const client = await openClient(path)
-  const writer = drizzle(createClient({ url: `file:${path}` }))
+export async function openDatabase(address: string): Promise<OpenDatabase> {
+  const client = await openClient(address)
+  const writer = drizzle(connect(address))
   const database = Object.assign(drizzle(client), { writer })
   try {
-    // Readers do not wait for a writer.
-    await database.$client.execute('PRAGMA journal_mode = WAL')
-    await whenFree(() => migrate(database, { migrationsFolder: join(process.cwd(), 'drizzle') }))
+    // Readers do not wait for a writer; a server sees to that itself.
+    if (!isRemote(address)) await client.execute('PRAGMA journal_mode = WAL')
+    await bringUpToDate(writer)
     await loadDemoShelf(database)
     return database
   } catch (error) {
     client.close()
     writer.$client.close()
-    throw inWords(error, path)
+    throw inWords(error, address)
   }
-}
-
-/** How often and how long a start waits for another one that holds the file, in milliseconds. */
-const TRIES = 100
-const PAUSE = 100
-
-async function whenFree(work: () => Promise<void>): Promise<void> {
-  for (let tried = 1; ; tried++)
-    try {
-      return await work()
-    } catch (error) {
-      if (codeOf(error) !== 'SQLITE_BUSY' || tried === TRIES) throw error
-      await new Promise((resolve) => setTimeout(resolve, PAUSE))
-    }
 }
 
 /** Writes everything back into the file itself, so that a copy of it has it all, and closes it. */
@@ -57,6 +41,8 @@ export async function closeDatabase({ $client, writer }: OpenDatabase): Promise<
 
 /** Writes what stands beside the file back into it. */
 export async function writeBack({ $client }: Pick<OpenDatabase, '$client'>): Promise<void> {
+  // A server does it by itself.
+  if ($client.protocol !== 'file') return
   await $client.execute('PRAGMA wal_checkpoint(TRUNCATE)')
 }
 

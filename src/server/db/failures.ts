@@ -63,8 +63,24 @@ export function codeOf(error: unknown): string | undefined {
   return undefined
 }
 
+/** What a server of the database does when it does not do what it should. */
+const UNREACHED: Pick<Problem, 'cause' | 'remedy'> = {
+  cause: 'The server of the database does not answer as it should.',
+  remedy: 'Look whether it runs, and whether address and token are right; it is tried again by itself.',
+}
+
+function isUnreached(error: unknown): boolean {
+  for (let each = error; each instanceof Error; each = each.cause) {
+    const { code = '' } = each as { code?: unknown }
+    if (/^(ECONN|ENOTFOUND|ETIMEDOUT|EAI_AGAIN|UND_ERR|SERVER_ERROR|HRANA_)/.test(String(code))) return true
+    if (/^(HttpServer|Response|Proto|Closed)Error$/.test(each.name) || each.message === 'fetch failed')
+      return true
+  }
+  return false
+}
+
 /** An error of the database in words; undefined for errors of the program. */
 export function databaseProblem(error: unknown): Problem | undefined {
-  const failure = FAILURES[codeOf(error) ?? '']
+  const failure = FAILURES[codeOf(error) ?? ''] ?? (isUnreached(error) ? UNREACHED : undefined)
   return failure && { place: 'database', ...failure }
 }

@@ -1,24 +1,37 @@
 import { existsSync, mkdirSync, statSync } from 'node:fs'
 import { dirname } from 'node:path'
+import { createClient as createRemoteClient } from '@libsql/client/http'
 import { createClient, type Client } from '@libsql/client/sqlite3'
 import migrations from '../../../drizzle/meta/_journal.json'
 import { ProblemError, refuse } from '../../core/problem'
 import { databaseProblem } from './failures'
 
+/** Whether a database is kept by a server of the libSQL protocol, and not in a file here. */
+export function isRemote(address: string): boolean {
+  return /^(libsql|https?):\/\//.test(address)
+}
+
+/** Connections to a database, without a look at what it is. @param address  a file, or where a server keeps it */
+export function connect(address: string): Client {
+  return isRemote(address)
+    ? createRemoteClient({ url: address, authToken: process.env.JAUNTY_PAWN_DATABASE_TOKEN })
+    : createClient({ url: `file:${address}` })
+}
+
 /**
- * The file of a database, which is there and is one of this product, or is not there yet.
+ * A database which is there and is one of this product, or is empty yet.
  * @throws ProblemError otherwise
  */
-export async function openClient(path: string): Promise<Client> {
+export async function openClient(address: string): Promise<Client> {
   let client: Client | undefined
   try {
-    const size = prepareFile(path)
-    client = createClient({ url: `file:${path}` })
-    if (size) await checkContent(client, `database ${path}`)
+    const isNew = !isRemote(address) && prepareFile(address) === 0
+    client = connect(address)
+    if (!isNew) await checkContent(client, address)
     return client
   } catch (error) {
     client?.close()
-    throw inWords(error, path)
+    throw inWords(error, address)
   }
 }
 
@@ -51,7 +64,8 @@ export function makeFolder(path: string): void {
 }
 
 /** @throws ProblemError for a database that is damaged, of another program, or of a newer version */
-async function checkContent(client: Client, place: string): Promise<void> {
+async function checkContent(client: Client, address: string): Promise<void> {
+  const place = `database ${address}`
   const { rows } = await client.execute("select name from sqlite_master where type = 'table'")
   const tables = rows.map(({ name }) => name)
   if (tables.length && !(tables.includes('environments') && tables.includes('__drizzle_migrations')))
@@ -60,9 +74,11 @@ async function checkContent(client: Client, place: string): Promise<void> {
       'It belongs to another program.',
       'Name another file by JAUNTY_PAWN_DATABASE; this one was left as it is.',
     )
-  const checked = await client.execute('PRAGMA quick_check(1)')
-  if (checked.rows[0]?.[0] !== 'ok')
-    refuse(place, 'It is damaged.', 'Bring back a backup: docs/running.md says how. It was left as it is.')
+  if (!isRemote(address)) {
+    const checked = await client.execute('PRAGMA quick_check(1)')
+    if (checked.rows[0]?.[0] !== 'ok')
+      refuse(place, 'It is damaged.', 'Bring back a backup: docs/running.md says how. It was left as it is.')
+  }
   if (!tables.length) return
   const [{ latest }] = (await client.execute('select max(created_at) as latest from __drizzle_migrations'))
     .rows

@@ -36,11 +36,9 @@ async function patiently<T>(
   until: number,
 ): Promise<T> {
   for (;;) {
-    let began = false
     let reason: unknown
     try {
       return await writer.transaction(async (transaction) => {
-        began = true
         try {
           return await change(transaction)
         } catch (error) {
@@ -54,8 +52,9 @@ async function patiently<T>(
       // A statement that failed stays open in its connection, in which nothing can be committed any more. Nobody else
       // has one of the writer's.
       await writer.$client.reconnect()
-      // What has begun has the database for itself; only the beginning is worth another try.
-      if (began || codeOf(reason) !== 'SQLITE_BUSY' || performance.now() > until) throw reason
+      // What has begun has the database for itself: it was the beginning that failed, which a server tells with the first
+      // statement.
+      if (codeOf(reason) !== 'SQLITE_BUSY' || performance.now() > until) throw reason
     }
     await new Promise((resolve) => setTimeout(resolve, PAUSE))
   }
