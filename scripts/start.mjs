@@ -17,7 +17,8 @@ const WORDS = {
 /** How long open requests have to end when the server is stopped, in milliseconds. */
 const ENDING = 5_000
 
-if (process.argv[2]) tell(process.argv[2])
+const option = process.argv[2]
+if (option && option !== '--build') tell(option)
 // Only this machine, unless HOST says otherwise (0.0.0.0 for a whole class): there is no access control yet.
 const host = process.env.HOST || '127.0.0.1'
 const names = knownNames(host, process.env.JAUNTY_PAWN_HOSTS)
@@ -26,6 +27,8 @@ const wanted = readPort(process.env.PORT || '3000')
 installPackages()
 buildIfStale()
 await buildWorkers()
+// All that a later start would do first, as for an image of a container.
+if (option === '--build') process.exit(0)
 process.env.NODE_ENV = 'production'
 process.env.NEXT_TELEMETRY_DISABLED = '1'
 const { default: next } = await import('next')
@@ -97,6 +100,7 @@ function tell(option) {
   else if (option === '--help')
     console.log(
       `npm start           installs what is missing, builds, and serves the shelf
+npm run build       does all of that but serve
 npm start -- --version
 
 Set by variables of the environment: PORT, HOST, JAUNTY_PAWN_HOSTS, JAUNTY_PAWN_DATABASE, JAUNTY_PAWN_BACKUPS,
