@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test'
 
 test('methods are compared on many runs, and whether it was luck is said in words', async ({ page }) => {
-  await page.goto('/')
+  await page.goto('/?show=1000')
   await page.getByRole('link', { name: /The alarm beam/ }).click()
   await page.getByRole('button', { name: 'Compare', exact: true }).click()
   // The one of the demo stays as it is.
@@ -63,7 +63,7 @@ test('methods are compared on many runs, and whether it was luck is said in word
 })
 
 test('contestants of every kind, other measures, and a run that is opened in Learn', async ({ page }) => {
-  await page.goto('/')
+  await page.goto('/?show=1000')
   await page.getByRole('link', { name: /The draughty hall/ }).click()
   await page.getByRole('button', { name: 'Compare', exact: true }).click()
   const add = page.getByLabel('Add a contestant')

@@ -130,7 +130,7 @@ test('chunks are played by workers on a queue; one that is killed loses nothing'
 })
 
 test('a page hands its runs to the server, which goes on while the page is closed', async ({ page }) => {
-  await page.goto('/')
+  await page.goto('/?show=1000')
   await page.getByRole('link', { name: /The draughty hall/ }).click()
   await page.getByRole('button', { name: 'Compare', exact: true }).click()
   await page.getByRole('button', { name: 'New', exact: true }).click()

@@ -152,7 +152,7 @@ test('a bandit’s agent shows how good each arm may still be, and why it pulls 
 })
 
 test('many agents meet in one picture, and a study tells what a setting does', async ({ page }) => {
-  await page.goto('/')
+  await page.goto('/?show=1000')
   await page.getByRole('link', { name: /Loans of the season/ }).click()
   await page.getByRole('button', { name: 'Learn', exact: true }).click()
   await page.getByRole('tab', { name: 'Agents' }).click()
