@@ -47,7 +47,7 @@ export async function listEnvironments(
 ): Promise<EnvironmentSummary[]> {
   const { document, ...columns } = getTableColumns(environments)
   const rows = await db
-    .select({ ...columns, length: sql<number>`length(${document})` })
+    .select({ ...columns, length: sql<number>`octet_length(${document})` })
     .from(environments)
     .where(and(isNull(environments.deletedAt), named(find)))
     .orderBy(desc(environments.updatedAt), environments.name)
@@ -172,7 +172,7 @@ export async function headOfEnvironment(
   id: string,
 ): Promise<{ readonly revision: number; readonly pictured: boolean } | undefined> {
   const [row] = await db
-    .select({ revision: environments.revision, length: sql<number>`length(${environments.document})` })
+    .select({ revision: environments.revision, length: sql<number>`octet_length(${environments.document})` })
     .from(environments)
     .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
   return row && { revision: row.revision, pictured: row.length <= PICTURED_LENGTH }
