@@ -8,7 +8,7 @@ const ROOT = dirname(dirname(fileURLToPath(import.meta.url)))
 const FOLDER = join(ROOT, '.workers')
 const STAMP = join(FOLDER, '.built-from')
 
-/** Builds runs.mjs and desk.mjs, from the workers of these names in src/hosts/node. @returns the file of runs.mjs */
+/** Builds runs.mjs and documents.mjs, from the workers of these names in src/hosts/node. @returns the file of runs.mjs */
 export async function buildWorkers() {
   const file = join(FOLDER, 'runs.mjs')
   const hash = createHash('sha256')
@@ -17,7 +17,7 @@ export async function buildWorkers() {
   const digest = hash.digest('hex')
   if (
     existsSync(file) &&
-    existsSync(join(FOLDER, 'desk.mjs')) &&
+    existsSync(join(FOLDER, 'documents.mjs')) &&
     existsSync(STAMP) &&
     readFileSync(STAMP, 'utf8') === digest
   )
@@ -25,7 +25,7 @@ export async function buildWorkers() {
   const { build } = await import('esbuild')
   await build({
     absWorkingDir: ROOT,
-    entryPoints: { runs: 'src/hosts/node/runs.worker.ts', desk: 'src/hosts/node/desk.worker.ts' },
+    entryPoints: { runs: 'src/hosts/node/runs.worker.ts', documents: 'src/hosts/node/documents.worker.ts' },
     outdir: FOLDER,
     outExtension: { '.js': '.mjs' },
     bundle: true,

@@ -2,14 +2,14 @@ import { expect, it } from 'vitest'
 import { readConfig } from './config'
 
 it('needs nothing, and takes what is set', () => {
-  expect(readConfig({ PATH: '/bin' })).toEqual({ backupsKept: 14, hosts: [] })
+  expect(readConfig({ PATH: '/bin' })).toEqual({ backupsKept: 14 })
   expect(
     readConfig({
       JAUNTY_PAWN_BACKUPS: '/copies',
       JAUNTY_PAWN_BACKUPS_KEPT: '3',
-      JAUNTY_PAWN_HOSTS: ' Pawn.Example.org,192.168.1.7 ',
+      JAUNTY_PAWN_HOSTS: 'pawn.example.org, 192.168.1.7',
     }),
-  ).toEqual({ backups: '/copies', backupsKept: 3, hosts: ['pawn.example.org', '192.168.1.7'] })
+  ).toEqual({ backups: '/copies', backupsKept: 3 })
 })
 
 it('refuses what is not known or makes no sense, each by its name', () => {

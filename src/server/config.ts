@@ -9,8 +9,6 @@ export interface Config {
   readonly backups?: string
   /** Daily copies that are kept. */
   readonly backupsKept: number
-  /** Names under which the server may be addressed, besides this machine's own. */
-  readonly hosts: readonly string[]
 }
 
 const PREFIX = 'JAUNTY_PAWN_'
@@ -24,7 +22,8 @@ const SETTINGS = {
   BACKUPS: { rule: Joi.string().min(1), example: '/srv/jaunty-pawn/backups' },
   BACKUPS_KEPT: { rule: Joi.number().integer().min(1).max(10_000).default(14), example: '14' },
   LOG: { rule: Joi.valid(...LOG_LEVELS), example: 'info' },
-  HOSTS: { rule: Joi.string().min(1).default(''), example: 'pawn.example.org, 192.168.1.7' },
+  // Read by scripts/guard.mjs.
+  HOSTS: { rule: Joi.string().min(1), example: 'pawn.example.org, 192.168.1.7' },
 } as const
 
 const schema = Joi.object(
@@ -46,8 +45,8 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
       'The database is kept by a server, of which no copies can be made from here.',
       'Leave it out, and let that server make them.',
     )
-  const { BACKUPS: backups, BACKUPS_KEPT: backupsKept, HOSTS: hosts } = value
-  return { ...(backups ? { backups } : {}), backupsKept, hosts: namesIn(hosts) }
+  const { BACKUPS: backups, BACKUPS_KEPT: backupsKept } = value
+  return { ...(backups ? { backups } : {}), backupsKept }
 }
 
 function refusedSetting(name: string, own: Readonly<Record<string, string | undefined>>): Problem {
@@ -56,7 +55,7 @@ function refusedSetting(name: string, own: Readonly<Record<string, string | unde
   return known
     ? {
         place,
-        // A token is for nobody's eyes.
+        // A token must not be shown.
         cause: name.endsWith('TOKEN')
           ? 'It makes no sense.'
           : `It is “${own[name]}”, which makes no sense here.`,
@@ -69,12 +68,4 @@ function refusedSetting(name: string, own: Readonly<Record<string, string | unde
           .map((each) => PREFIX + each)
           .join(', ')}.`,
       }
-}
-
-/** Names between commas. */
-function namesIn(text: string): string[] {
-  return text
-    .split(',')
-    .map((name) => name.trim().toLowerCase())
-    .filter(Boolean)
 }

@@ -1,5 +1,5 @@
 import type { Database } from './db/schema'
-import { desks } from './desk'
+import { documentWorkers } from './document-workers'
 import { log } from './log'
 import { countWaiting } from './repositories/environments'
 
@@ -12,7 +12,7 @@ export function countLater(db: Database): void {
   counting.set(
     db,
     before
-      .then(() => countWaiting(db, desks().back))
+      .then(() => countWaiting(db, documentWorkers().patient))
       .catch((error: Error) => log().error({ err: error }, 'Counting states')),
   )
 }

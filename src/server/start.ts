@@ -6,7 +6,7 @@ import { closeDatabase, database, databasePath, writeBack } from './db/database'
 import { isRemote, openClient } from './db/files'
 import type { OpenDatabase } from './db/schema'
 import { lockShelf } from './db/lock'
-import { closeDesks, openDesks } from './desk'
+import { stopDocumentWorkers, startDocumentWorkers } from './document-workers'
 import { stopJobs } from './jobs/jobs'
 import { log } from './log'
 import { emptyOldBin } from './repositories/bin'
@@ -38,7 +38,7 @@ export async function startServer(): Promise<void> {
     const giveBack = isRemote(path)
       ? async () => {}
       : await lockShelf(path, shared.jauntyPawnAddress ?? 'an address unknown')
-    openDesks()
+    startDocumentWorkers()
     const db = await database()
     await mend(db)
     countLater(db)
@@ -46,7 +46,7 @@ export async function startServer(): Promise<void> {
     shared.jauntyPawnStop = async () => {
       stopCare()
       await stopJobs()
-      await closeDesks()
+      await stopDocumentWorkers()
       await closeDatabase(db)
       await giveBack()
     }

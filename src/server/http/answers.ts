@@ -1,4 +1,5 @@
 import { ProblemError, refuse, type Problem } from '../../core/problem'
+import { jsonOf } from '../../hosts/node/document-tasks'
 import type { ProblemReport } from '../contract/environments'
 import { codeOf, databaseProblem } from '../db/failures'
 import { log } from '../log'
@@ -63,11 +64,6 @@ function asked({ method, url, headers }: Request) {
   return { request: headers.get('x-request-id') ?? undefined, method, path: new URL(url).pathname }
 }
 
-/** The text of a request's body. @throws ProblemError when it is too large, or is no text; no more is read then */
-export async function readBody(request: Request): Promise<string> {
-  return decoded(await readBytes(request))
-}
-
 /** The bytes of a request's body. @throws ProblemError when they are too many; no more are read then */
 export async function readBytes(request: Request): Promise<Uint8Array> {
   const tooLarge = () =>
@@ -92,20 +88,7 @@ export async function readBytes(request: Request): Promise<Uint8Array> {
   return Buffer.concat(parts)
 }
 
-function decoded(bytes: Uint8Array): string {
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
-  } catch {
-    return refuse('request', 'It is not UTF-8 text.', 'Send a JSON object.')
-  }
-}
-
-/** The JSON of a request's body. @throws ProblemError when it is none */
+/** The JSON of a request's body. @throws ProblemError when it is none, or too large */
 export async function readJson(request: Request): Promise<unknown> {
-  const text = await readBody(request)
-  try {
-    return JSON.parse(text)
-  } catch {
-    return refuse('request', 'It is not JSON.', 'Send a JSON object.')
-  }
+  return jsonOf(await readBytes(request))
 }

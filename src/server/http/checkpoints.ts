@@ -1,5 +1,5 @@
 import { database } from '../db/database'
-import { desks } from '../desk'
+import { documentWorkers } from '../document-workers'
 import {
   deleteCheckpoint,
   getCheckpoint,
@@ -16,7 +16,7 @@ export function list(request: Request): Promise<Response> {
 /** POST: a learned table of an environment. */
 export function keep(request: Request, environmentId: string): Promise<Response> {
   return answer(request, async () => {
-    const table = await desks().front.do('table', { body: await readBytes(request) })
+    const table = await documentWorkers().urgent.do('table', { body: await readBytes(request) })
     const summary = await insertCheckpoint(await database(), environmentId, table)
     return summary ? jsonAnswer(summary, 201) : missingAnswer()
   })

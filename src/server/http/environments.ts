@@ -4,7 +4,7 @@ import { ProblemError, refuse, type Problem } from '../../core/problem'
 import type { ProblemReport } from '../contract/environments'
 import { countLater } from '../counting'
 import { database } from '../db/database'
-import { desks } from '../desk'
+import { documentWorkers } from '../document-workers'
 import {
   createEnvironment,
   createVariant,
@@ -35,7 +35,7 @@ export function list(request: Request): Promise<Response> {
  */
 export function create(request: Request): Promise<Response> {
   return answer(request, async () => {
-    const { document, size } = await desks().front.do('receive', {
+    const { document, size } = await documentWorkers().urgent.do('receive', {
       body: await readBytes(request),
       name: new URL(request.url).searchParams.get('name') ?? '',
     })
@@ -103,9 +103,11 @@ export function picture(
 /** PUT: `{revision, document}`; what is half made is kept as well, a grid if it can be drawn. */
 export function save(request: Request, id: string): Promise<Response> {
   return answer(request, async () => {
-    const { revision, document } = await desks().front.do('save', { body: await readBytes(request) })
+    const { revision, document } = await documentWorkers().urgent.do('save', {
+      body: await readBytes(request),
+    })
     const db = await database()
-    const outcome = await saveEnvironment(db, id, revision, document, new Date(), desks().front)
+    const outcome = await saveEnvironment(db, id, revision, document, new Date(), documentWorkers().urgent)
     countLater(db)
     return saveAnswer(outcome)
   })
@@ -136,7 +138,7 @@ export function restore(request: Request, id: string): Promise<Response> {
 
 export function duplicate(request: Request, id: string): Promise<Response> {
   return answer(request, async () => {
-    const record = await duplicateEnvironment(await database(), id, desks().front)
+    const record = await duplicateEnvironment(await database(), id, documentWorkers().urgent)
     return record ? jsonAnswer(record, 201) : missingAnswer()
   })
 }
@@ -145,7 +147,7 @@ export function duplicate(request: Request, id: string): Promise<Response> {
 export function makeVariant(request: Request, id: string): Promise<Response> {
   return answer(request, async () => {
     const { name } = checkBody<{ name: string }>(renameBody, await readJson(request))
-    const record = await createVariant(await database(), id, name, desks().front)
+    const record = await createVariant(await database(), id, name, documentWorkers().urgent)
     return record ? jsonAnswer(record, 201) : missingAnswer()
   })
 }
@@ -173,7 +175,7 @@ export function readVersion(request: Request, id: string, version: string): Prom
 
 async function renamed(id: string, name: string): Promise<Response> {
   const db = await database()
-  const outcome = await renameEnvironment(db, id, name, desks().front)
+  const outcome = await renameEnvironment(db, id, name, documentWorkers().urgent)
   countLater(db)
   return saveAnswer(outcome)
 }

@@ -1,4 +1,4 @@
-import { storedTable } from '../../hosts/node/desk-tasks'
+import { storedTable } from '../../hosts/node/document-tasks'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'

@@ -1,8 +1,8 @@
 import { kindOf, type EnvironmentDocument, type Kind } from '../../core/kinds/kinds'
 import { KIND_NAMES } from '../../core/kinds/outlines'
 import { randomUUID } from 'node:crypto'
-import { DIRECT_DESK, type Desk } from '../../hosts/node/desk'
-import { storedDocument, type Size, type StoredDocument } from '../../hosts/node/desk-tasks'
+import { DIRECT_WORKERS, type DocumentWorkers } from '../../hosts/node/document-workers'
+import { storedDocument, type Size, type StoredDocument } from '../../hosts/node/document-tasks'
 import {
   and,
   count,
@@ -207,12 +207,12 @@ export async function createVariant(
   db: Database,
   baseId: string,
   name: string,
-  desk = DIRECT_DESK,
+  workers = DIRECT_WORKERS,
 ): Promise<EnvironmentRecord | undefined> {
   for (let tried = 0; tried < TRIES; tried++) {
     const base = await rowOf(db, baseId)
     if (!base) return undefined
-    const document = await desk.do('rename', { text: base.document, name })
+    const document = await workers.do('rename', { text: base.document, name })
     const made = await inTransaction(db, async (tx) => {
       // It would miss what its base became meanwhile.
       if ((await rowOf(tx, baseId))?.revision !== base.revision) return null
@@ -238,7 +238,7 @@ export async function saveEnvironment(
   revision: number,
   document: EnvironmentDocument | StoredDocument,
   updatedAt = new Date(),
-  desk = DIRECT_DESK,
+  workers = DIRECT_WORKERS,
 ): Promise<SaveOutcome> {
   const columns = columnsOf(document, null)
   for (let tried = 0; tried < TRIES; tried++) {
@@ -251,7 +251,7 @@ export async function saveEnvironment(
         followed: current.edited <= revision,
       }
     const edited = revision + 1
-    const changes = await changesWith(db, current, { ...columns, edited }, desk)
+    const changes = await changesWith(db, current, { ...columns, edited }, workers)
     if (await inTransaction(db, (tx) => writeIfUnchanged(tx, changes, updatedAt)))
       return { outcome: 'saved', receipt: { revision: edited, updatedAt: updatedAt.toISOString() } }
   }
@@ -281,7 +281,7 @@ async function changesWith(
   db: Database,
   row: Row,
   columns: RowChange['columns'],
-  desk: Desk,
+  workers: DocumentWorkers,
 ): Promise<RowChange[]> {
   const changes: RowChange[] = [{ row, columns, variants: 0 }]
   // Those that are found on the way are looked at in their turn.
@@ -292,7 +292,7 @@ async function changesWith(
       .where(and(eq(environments.baseId, change.row.id), isNull(environments.deletedAt)))
     change.variants = variants.length
     if (!variants.length) continue
-    const followed = await desk.do('follow', {
+    const followed = await workers.do('follow', {
       before: change.row.document,
       after: change.columns.document,
       variants: variants.map(({ document }) => document),
@@ -346,12 +346,12 @@ async function rowOf(db: Database, id: string): Promise<Row | undefined> {
 export async function duplicateEnvironment(
   db: Database,
   id: string,
-  desk = DIRECT_DESK,
+  workers = DIRECT_WORKERS,
 ): Promise<EnvironmentRecord | undefined> {
   const original = await rowOf(db, id)
   if (!original) return undefined
   const name = `${original.name.slice(0, 112)} (copy)`
-  const document = await desk.do('rename', { text: original.document, name })
+  const document = await workers.do('rename', { text: original.document, name })
   const copy = await createEnvironment(db, document, new Date(), null, sizeIn(original))
   return getEnvironment(db, copy.id)
 }
@@ -361,12 +361,12 @@ export async function renameEnvironment(
   db: Database,
   id: string,
   name: string,
-  desk = DIRECT_DESK,
+  workers = DIRECT_WORKERS,
 ): Promise<SaveOutcome> {
   const current = await rowOf(db, id)
   if (!current) return { outcome: 'missing' }
-  const document = await desk.do('rename', { text: current.document, name })
-  return saveEnvironment(db, id, current.revision, document, new Date(), desk)
+  const document = await workers.do('rename', { text: current.document, name })
+  return saveEnvironment(db, id, current.revision, document, new Date(), workers)
 }
 
 /** Lays it into the bin. @returns false when there was nothing to delete */
@@ -429,14 +429,14 @@ async function catchUp(tx: Database, variant: Row): Promise<boolean> {
   if (!base || base.updatedAt <= variant.updatedAt) return false
   const before = await versionAt(tx, base.id, variant.updatedAt)
   if (!before) return false
-  const [followed] = await DIRECT_DESK.do('follow', {
+  const [followed] = await DIRECT_WORKERS.do('follow', {
     before,
     after: base.document,
     variants: [variant.document],
   })
   if (!followed) return false
   await keepVersion(tx, variant.id, `before following ${base.name}`.slice(0, 120))
-  const changes = await changesWith(tx, variant, columnsOf(followed, null), DIRECT_DESK)
+  const changes = await changesWith(tx, variant, columnsOf(followed, null), DIRECT_WORKERS)
   return writeIfUnchanged(tx, changes, base.updatedAt)
 }
 
@@ -447,7 +447,7 @@ export async function countEnvironments(db: Database): Promise<number> {
 }
 
 /** Counts the states of those that were not counted since they were changed. */
-export async function countWaiting(db: Database, desk = DIRECT_DESK): Promise<void> {
+export async function countWaiting(db: Database, workers = DIRECT_WORKERS): Promise<void> {
   for (;;) {
     const [row] = await db
       .select({ id: environments.id, revision: environments.revision, document: environments.document })
@@ -456,7 +456,7 @@ export async function countWaiting(db: Database, desk = DIRECT_DESK): Promise<vo
       .orderBy(desc(environments.updatedAt))
       .limit(1)
     if (!row) return
-    const size = await desk.do('size', { text: row.document }).catch((error: unknown) => {
+    const size = await workers.do('size', { text: row.document }).catch((error: unknown) => {
       // What takes too long is not counted in passing.
       if (error instanceof ProblemError) return { states: null, actions: null }
       throw error

@@ -166,15 +166,22 @@ describe('saving', () => {
     const save = vi
       .fn(async (_: string, revision: number) => ({ revision: revision + 1, updatedAt: '' }))
       .mockRejectedValueOnce(new FollowedError([problem]))
+      .mockRejectedValueOnce(new FollowedError([problem]))
     const base = { id: 'b', name: 'Base', document: hall(['...', '.#.']) }
-    const read = vi.fn(async () => ({ ...record(hall(['...', '.#.'])), revision: 5, base }))
+    const gone = { place: 'server', cause: 'It does not answer.', remedy: 'Wait.' }
+    // The server goes away between the two, and is asked again.
+    const read = vi
+      .fn(async () => ({ ...record(hall(['...', '.#.'])), revision: 5, base }))
+      .mockRejectedValueOnce(new UnavailableError([gone]))
     const store = createStudyStore(record(hall(['...', '...'])), 'build', undefined, save, read)
     store.getState().edit(hall(['#..', '...']))
     store.getState().edit(hall(['#..', '...'], 0.2))
     await vi.advanceTimersByTimeAsync(700)
-    await vi.waitFor(() => expect(save).toHaveBeenCalledTimes(2))
+    await vi.waitFor(() => expect(store.getState().saving.state).toBe('failed'))
+    await vi.advanceTimersByTimeAsync(1600)
+    await vi.waitFor(() => expect(save).toHaveBeenCalledTimes(3))
     await vi.advanceTimersByTimeAsync(10)
-    expect(save.mock.calls[1]).toEqual(['x', 5, hall(['#..', '.#.'], 0.2)])
+    expect(save.mock.calls[2]).toEqual(['x', 5, hall(['#..', '.#.'], 0.2)])
     expect(store.getState().saving.state).toBe('saved')
     expect(store.getState().base).toBe(base)
     store.getState().undo()

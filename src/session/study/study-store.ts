@@ -182,9 +182,9 @@ export function createStudyStore(
                 await carryOver()
                 set({ saving: { state: 'waiting' } })
                 timer = setTimeout(() => void get().save())
-              } catch {
-                // Nothing sound would come of it.
-                refused(error)
+              } catch (failure) {
+                // Without the server it is tried again later; otherwise nothing sound would come of it.
+                refused(failure instanceof UnavailableError ? failure : error)
               }
             },
           )

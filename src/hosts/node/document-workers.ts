@@ -1,33 +1,38 @@
 import { Piscina } from 'piscina'
 import { ProblemError, refuse } from '../../core/problem'
-import { DESK_TASKS, type DeskInput, type DeskOutput, type DeskTask } from './desk-tasks'
-import type { DeskAnswer, DeskRequest } from './desk.worker'
+import {
+  DOCUMENT_TASKS,
+  type DocumentTaskInput,
+  type DocumentTaskOutput,
+  type DocumentTask,
+} from './document-tasks'
+import type { DocumentTaskAnswer, DocumentTaskRequest } from './documents.worker'
 
 /** Where documents that people send are looked at. */
-export interface Desk {
+export interface DocumentWorkers {
   /**
    * @throws ProblemError for what is wrong with the document, or when it takes too long or too much room
    */
-  do<T extends DeskTask>(task: T, input: DeskInput<T>): Promise<DeskOutput<T>>
+  do<T extends DocumentTask>(task: T, input: DocumentTaskInput<T>): Promise<DocumentTaskOutput<T>>
 }
 
 /** Looks at them at once and in this very thread: for tests, and for documents of our own. */
-export const DIRECT_DESK: Desk = {
-  do: async (task, input) => (DESK_TASKS[task] as (input: never) => never)(input as never),
+export const DIRECT_WORKERS: DocumentWorkers = {
+  do: async (task, input) => (DOCUMENT_TASKS[task] as (input: never) => never)(input as never),
 }
 
 /** What a thread may take, in megabytes. */
 const ROOM = 1024
 
-/** Threads for desks. */
-export type DeskPool = Piscina<DeskRequest, DeskAnswer>
+/** Threads for documentWorkers. */
+export type DocumentThreads = Piscina<DocumentTaskRequest, DocumentTaskAnswer>
 
 /**
- * @param file  the bundle of `desk.worker.ts`
+ * @param file  the bundle of `documents.worker.ts`
  * @param room  megabytes that a thread may take
  */
-export function createDeskPool(file: string, threads: number, room = ROOM): DeskPool {
-  return new Piscina<DeskRequest, DeskAnswer>({
+export function createDocumentThreads(file: string, threads: number, room = ROOM): DocumentThreads {
+  return new Piscina<DocumentTaskRequest, DocumentTaskAnswer>({
     filename: file,
     minThreads: 1,
     maxThreads: threads,
@@ -37,12 +42,12 @@ export function createDeskPool(file: string, threads: number, room = ROOM): Desk
 }
 
 /**
- * A desk of threads beside the one that serves.
+ * Workers in threads beside the one that serves.
  * @param patience  milliseconds after which a task is given up, and its thread with it
  */
-export function createDesk(pool: DeskPool, patience: number): Desk {
+export function createDocumentWorkers(pool: DocumentThreads, patience: number): DocumentWorkers {
   return {
-    async do<T extends DeskTask>(task: T, input: DeskInput<T>) {
+    async do<T extends DocumentTask>(task: T, input: DocumentTaskInput<T>) {
       const answer = await pool
         .run({ task, input }, { signal: AbortSignal.timeout(patience) })
         .catch((error: Error & { code?: string }) => {
@@ -53,7 +58,7 @@ export function createDesk(pool: DeskPool, patience: number): Desk {
           throw error
         })
       if ('problems' in answer) throw new ProblemError(answer.problems)
-      return answer.output as DeskOutput<T>
+      return answer.output as DocumentTaskOutput<T>
     },
   }
 }

@@ -30,7 +30,7 @@ const UNKNOWN: Size = { states: null, actions: null }
  * What the server does with documents that people send. All of it may take long with some of them, and is done away from
  * the thread that serves.
  */
-export const DESK_TASKS = {
+export const DOCUMENT_TASKS = {
   /**
    * A new environment from a document, a rulebook, a list or a map, with its size. Only what compiles is taken; where nobody
    * knows how many states there are, what has no fault in its text.
@@ -134,10 +134,10 @@ function following(
   }
 }
 
-type Tasks = typeof DESK_TASKS
-export type DeskTask = keyof Tasks
-export type DeskInput<T extends DeskTask> = Parameters<Tasks[T]>[0]
-export type DeskOutput<T extends DeskTask> = ReturnType<Tasks[T]>
+type Tasks = typeof DOCUMENT_TASKS
+export type DocumentTask = keyof Tasks
+export type DocumentTaskInput<T extends DocumentTask> = Parameters<Tasks[T]>[0]
+export type DocumentTaskOutput<T extends DocumentTask> = ReturnType<Tasks[T]>
 
 /** A learned table as it is stored. */
 export interface StoredTable {
@@ -165,7 +165,7 @@ function textOf(body: Uint8Array): string {
 }
 
 /** @throws ProblemError for what is no JSON */
-function jsonOf(body: Uint8Array): unknown {
+export function jsonOf(body: Uint8Array): unknown {
   const text = textOf(body)
   try {
     return JSON.parse(text)

@@ -1,0 +1,53 @@
+import { availableParallelism } from 'node:os'
+import { join } from 'node:path'
+import {
+  createDocumentWorkers,
+  createDocumentThreads,
+  DIRECT_WORKERS,
+  type DocumentWorkers,
+  type DocumentThreads,
+} from '../hosts/node/document-workers'
+
+/** What the threads run: made by scripts/workers.mjs when the server starts. */
+const WORKER = join(process.cwd(), '.workers', 'documents.mjs')
+/** How long somebody waits for a document of theirs to be looked at, in milliseconds. */
+const WAITING = 60_000
+/** How long it may take to count the states of one, in milliseconds. */
+const COUNTING = 5_000
+
+interface WorkersOfServer {
+  /** For what somebody waits for. */
+  readonly urgent: DocumentWorkers
+  /** For what has time. */
+  readonly patient: DocumentWorkers
+}
+
+// Next.js loads server modules more than once: the process has one set of threads all the same. Workers are made anew, so
+// that what they throw is of the caller's own classes.
+const shared = globalThis as {
+  jauntyPawnDocumentThreads?: { readonly urgent: DocumentThreads; readonly patient: DocumentThreads }
+}
+
+/** Where this process looks at documents: in threads once the server has begun, before that (as in tests) at once. */
+export function documentWorkers(): WorkersOfServer {
+  const pools = shared.jauntyPawnDocumentThreads
+  return pools
+    ? {
+        urgent: createDocumentWorkers(pools.urgent, WAITING),
+        patient: createDocumentWorkers(pools.patient, COUNTING),
+      }
+    : { urgent: DIRECT_WORKERS, patient: DIRECT_WORKERS }
+}
+
+export function startDocumentWorkers(): void {
+  shared.jauntyPawnDocumentThreads ??= {
+    urgent: createDocumentThreads(WORKER, Math.max(2, availableParallelism())),
+    patient: createDocumentThreads(WORKER, 1),
+  }
+}
+
+export async function stopDocumentWorkers(): Promise<void> {
+  const pools = shared.jauntyPawnDocumentThreads
+  shared.jauntyPawnDocumentThreads = undefined
+  await Promise.all([pools?.urgent.destroy(), pools?.patient.destroy()])
+}
