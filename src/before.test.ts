@@ -18,12 +18,8 @@ import { readRunLink } from './session/learn/read-run-link'
 import { openDatabase } from './server/db/database'
 import type { Database } from './server/db/schema'
 import { getCheckpoint, listCheckpoints } from './server/repositories/checkpoints'
-import {
-  getEnvironment,
-  listEnvironments,
-  restoreEnvironment,
-  saveEnvironment,
-} from './server/repositories/environments'
+import { getEnvironment, restoreEnvironment, saveEnvironment } from './server/repositories/environments'
+import { listEnvironments } from './server/repositories/shelf-list'
 import { getVersion, listVersions } from './server/repositories/versions'
 
 interface Before {

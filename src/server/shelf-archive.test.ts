@@ -10,12 +10,8 @@ import { openDatabase } from './db/database'
 import type { OpenDatabase } from './db/schema'
 import { getCheckpoint, insertCheckpoint, listCheckpoints } from './repositories/checkpoints'
 import { insertComparison, listComparisons } from './repositories/comparisons'
-import {
-  createEnvironment,
-  createVariant,
-  getEnvironment,
-  listEnvironments,
-} from './repositories/environments'
+import { createEnvironment, createVariant, getEnvironment } from './repositories/environments'
+import { listEnvironments } from './repositories/shelf-list'
 import { packShelf, unpackShelf } from './shelf-archive'
 
 let folder: string

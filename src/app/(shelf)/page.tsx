@@ -1,5 +1,5 @@
 import { database } from '../../server/db/database'
-import { countShelf, listEnvironments } from '../../server/repositories/environments'
+import { countShelf, listEnvironments } from '../../server/repositories/shelf-list'
 import { SHELF_PAGE } from '../../ui/shelf/page-size'
 import { Shelf } from '../../ui/shelf/Shelf'
 

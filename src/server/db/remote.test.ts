@@ -10,9 +10,9 @@ import {
   createVariant,
   deleteEnvironment,
   getEnvironment,
-  listEnvironments,
   saveEnvironment,
 } from '../repositories/environments'
+import { listEnvironments } from '../repositories/shelf-list'
 import { listVersions } from '../repositories/versions'
 import { serveDatabase } from '../testing/database-server'
 import { closeDatabase, openDatabase } from './database'

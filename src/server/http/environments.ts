@@ -12,13 +12,13 @@ import {
   duplicateEnvironment,
   getEnvironment,
   headOfEnvironment,
-  listEnvironments,
   renameEnvironment,
   restoreEnvironment,
   saveEnvironment,
   textOfEnvironment,
   type SaveOutcome,
 } from '../repositories/environments'
+import { listEnvironments } from '../repositories/shelf-list'
 import { getVersion, keepVersion, listVersions } from '../repositories/versions'
 import { answer, emptyAnswer, jsonAnswer, missingAnswer, readBytes, readJson } from './answers'
 

@@ -8,19 +8,18 @@ import { gridDocument } from '../../core/testing/models'
 import { openDatabase } from '../db/database'
 import type { OpenDatabase } from '../db/schema'
 import {
-  countShelf,
   countWaiting,
   createEnvironment,
   createVariant,
   deleteEnvironment,
   duplicateEnvironment,
   getEnvironment,
-  listEnvironments,
   renameEnvironment,
   restoreEnvironment,
   saveEnvironment,
   textOfEnvironment,
 } from './environments'
+import { countShelf, listEnvironments } from './shelf-list'
 
 let folder: string
 let db: OpenDatabase

@@ -12,10 +12,10 @@ import {
   createVariant,
   deleteEnvironment,
   getEnvironment,
-  listEnvironments,
   restoreEnvironment,
   saveEnvironment,
 } from './environments'
+import { listEnvironments } from './shelf-list'
 import { getVersion, keepVersion, listVersions } from './versions'
 
 let folder: string
