@@ -47,6 +47,7 @@ const rules = [
       '.next/**',
       'next-env.d.ts',
       'drizzle/**',
+      'release/**',
       'test-results/**',
       'coverage/**',
       '.tmp/**',

@@ -143,4 +143,6 @@ export function guard(server) {
   // Whoever is slower than this is not asking for a page.
   server.headersTimeout = 20_000
   server.requestTimeout = 120_000
+  // Pages that stay open ask again and again; a connection that is closed while they do is an error for them.
+  server.keepAliveTimeout = 65_000
 }

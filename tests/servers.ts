@@ -1,7 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
+import { request as ask, type IncomingMessage, type RequestOptions } from 'node:http'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { expect } from '@playwright/test'
 
 /** Programs that tests start for themselves, in a folder of their own; all are gone after `end`. */
 export class Servers {
@@ -14,8 +16,13 @@ export class Servers {
     args: readonly string[],
     env: Readonly<Record<string, string>>,
     ready: RegExp,
+    place?: string,
   ): Promise<ChildProcess> {
-    const child = spawn(command, args, { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
+    const child = spawn(command, args, {
+      cwd: place,
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    })
     this.running.add(child)
     child.once('exit', () => this.running.delete(child))
     let said = ''
@@ -32,14 +39,19 @@ export class Servers {
     return child
   }
 
-  /** The application on a port of its own. @param database  the name of its file in the folder */
-  server(port: number, database: string, env: Record<string, string> = {}): Promise<ChildProcess> {
-    return this.begin(
-      process.execPath,
-      ['scripts/start.mjs'],
-      this.settings(port, database, env),
-      /is at http/,
-    )
+  /**
+   * The application on a port of its own.
+   * @param database  the name of its file in the folder
+   * @param place     the folder of the application; this checkout when left out
+   */
+  server(
+    port: number,
+    database: string,
+    env: Record<string, string> = {},
+    place?: string,
+  ): Promise<ChildProcess> {
+    const script = place === undefined ? 'scripts/start.mjs' : 'scripts/serve.mjs'
+    return this.begin(process.execPath, [script], this.settings(port, database, env), /is at http/, place)
   }
 
   /** Starts the application where it should not begin. @returns what it says, and how it ends */
@@ -82,4 +94,37 @@ export class Servers {
   private settings(port: number | string, database: string, env: Record<string, string>) {
     return { PORT: String(port), JAUNTY_PAWN_DATABASE: join(this.folder, database), ...env }
   }
+}
+
+/** The address of a server of this machine. */
+export function at(port: number): string {
+  return `http://localhost:${port}`
+}
+
+/** Asks for JSON, and expects that it is given. */
+export async function json<T>(address: string, method = 'GET', body?: unknown): Promise<T> {
+  const answer = await fetch(address, {
+    method,
+    ...(body === undefined
+      ? {}
+      : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+  })
+  expect(answer.ok, await answer.clone().text()).toBe(true)
+  return (await answer.json()) as T
+}
+
+/** An answer to a request as it stands, without what browsers and fetch put in order. */
+export async function raw(
+  options: RequestOptions,
+  body?: string,
+): Promise<{ readonly status: number; readonly text: string; readonly headers: IncomingMessage['headers'] }> {
+  return new Promise((resolve, reject) => {
+    const request = ask({ host: '127.0.0.1', port: 3210, ...options }, (response) => {
+      let text = ''
+      response.on('data', (data: Buffer) => (text += String(data)))
+      response.on('end', () => resolve({ status: response.statusCode!, text, headers: response.headers }))
+    })
+    request.once('error', reject)
+    request.end(body)
+  })
 }

@@ -1,11 +1,11 @@
 import { copyFileSync, mkdirSync, writeFileSync } from 'node:fs'
-import { request as ask, type IncomingMessage, type RequestOptions } from 'node:http'
+import { request as ask } from 'node:http'
 import { connect } from 'node:net'
 import { join } from 'node:path'
 import { createClient } from '@libsql/client/sqlite3'
 import { expect, test } from '@playwright/test'
 import type { GridEnvironment } from '../src/core/kinds/grid/kind'
-import { Servers } from './servers'
+import { at, json, raw, Servers } from './servers'
 import { alerts, clickCell, named, openNew, putOnShelf } from './study'
 
 // Servers of their own: they are killed, filled and held up.
@@ -13,19 +13,7 @@ test.describe.configure({ timeout: 120_000 })
 
 const servers = new Servers()
 test.afterAll(() => servers.close())
-const at = (port: number) => `http://localhost:${port}`
 const FLOOR = ['....', '....']
-
-async function json<T>(address: string, method = 'GET', body?: unknown): Promise<T> {
-  const answer = await fetch(address, {
-    method,
-    ...(body === undefined
-      ? {}
-      : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
-  })
-  expect(answer.ok, await answer.clone().text()).toBe(true)
-  return (await answer.json()) as T
-}
 
 interface Saved {
   readonly id: string
@@ -143,22 +131,6 @@ test('while another program holds the database, reading goes on, and the page sa
   expect(await floor()).toEqual(['.##.', '....'])
   await servers.end(again)
 })
-
-/** An answer to a request as it stands, without what browsers and fetch put in order. */
-async function raw(
-  options: RequestOptions,
-  body?: string,
-): Promise<{ readonly status: number; readonly text: string; readonly headers: IncomingMessage['headers'] }> {
-  return new Promise((resolve, reject) => {
-    const request = ask({ host: '127.0.0.1', port: 3210, ...options }, (response) => {
-      let text = ''
-      response.on('data', (data: Buffer) => (text += String(data)))
-      response.on('end', () => resolve({ status: response.statusCode!, text, headers: response.headers }))
-    })
-    request.once('error', reject)
-    request.end(body)
-  })
-}
 
 test('pages of others change nothing, and other names lead nowhere', async ({ request }) => {
   const id = await putOnShelf(request, named('Coveted', FLOOR))

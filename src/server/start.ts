@@ -2,7 +2,7 @@ import { describeProblem, ProblemError } from '../core/problem'
 import { readConfig, type Config } from './config'
 import { countLater } from './counting'
 import { copyOfTheDay } from './db/backup'
-import { closeDatabase, database, databasePath, writeBack } from './db/database'
+import { closeDatabase, database, databasePath, stampOf, writeBack } from './db/database'
 import { isRemote, openClient } from './db/files'
 import type { OpenDatabase } from './db/schema'
 import { lockShelf } from './db/lock'
@@ -10,7 +10,7 @@ import { stopDocumentWorkers, startDocumentWorkers } from './document-workers'
 import { stopJobs } from './jobs/jobs'
 import { log } from './log'
 import { emptyOldBin } from './repositories/bin'
-import { bringStragglersAlong } from './repositories/environments'
+import { bringStragglersAlong, stampOfEnvironment } from './repositories/environments'
 
 /** How often what stands beside the database is written back into it, in milliseconds. */
 const WRITING_BACK = 60_000
@@ -23,6 +23,8 @@ const shared = globalThis as {
   jauntyPawnAddress?: string
   /** Called when the shelf can be served. */
   jauntyPawnStarted?: () => void
+  /** What is another after every change, by whomever, of an environment or of anything; null where that cannot be told. */
+  jauntyPawnStamp?: (id?: string) => Promise<string | number | null>
   /** Ends what is going on, and leaves everything in the database file. */
   jauntyPawnStop?: () => Promise<void>
 }
@@ -43,6 +45,7 @@ export async function startServer(): Promise<void> {
     await mend(db)
     countLater(db)
     const stopCare = takeCare(db, config)
+    shared.jauntyPawnStamp = (id) => (id === undefined ? stampOf(db) : stampOfEnvironment(db, id))
     shared.jauntyPawnStop = async () => {
       stopCare()
       await stopJobs()

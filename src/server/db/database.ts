@@ -46,6 +46,17 @@ export async function writeBack({ $client }: Pick<OpenDatabase, '$client'>): Pro
   await $client.execute('PRAGMA wal_checkpoint(TRUNCATE)')
 }
 
+/**
+ * A number that is another after every change of the database, by this process or any other; null for one behind an
+ * address, which does not tell.
+ */
+export async function stampOf({ $client }: Pick<OpenDatabase, '$client'>): Promise<number | null> {
+  if ($client.protocol !== 'file') return null
+  // It counts what other connections change; all that this process changes goes through the writer, which is one.
+  const { rows } = await $client.execute('PRAGMA data_version')
+  return Number(rows[0].data_version)
+}
+
 // Next.js loads server modules more than once; the process has one database all the same.
 const shared = globalThis as { jauntyPawnDatabase?: Promise<OpenDatabase> }
 

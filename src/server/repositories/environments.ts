@@ -47,6 +47,25 @@ export async function headOfEnvironment(
   return row && { revision: row.revision, pictured: row.length <= PICTURED_LENGTH }
 }
 
+/** What is another after every change of an environment or of its base; null where it is not there. */
+export async function stampOfEnvironment(db: Database, id: string): Promise<string | null> {
+  const base = alias(environments, 'base')
+  const [row] = await db
+    .select({
+      revision: environments.revision,
+      updatedAt: environments.updatedAt,
+      length: sql`octet_length(${environments.document})`,
+      baseRevision: base.revision,
+      baseUpdatedAt: base.updatedAt,
+      baseLength: sql`octet_length(${base.document})`,
+      baseDeletedAt: base.deletedAt,
+    })
+    .from(environments)
+    .leftJoin(base, eq(base.id, environments.baseId))
+    .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
+  return row ? JSON.stringify(row) : null
+}
+
 /** What stands in the database for an environment, to the letter, whether it can be read or not. */
 export async function textOfEnvironment(db: Database, id: string): Promise<string | undefined> {
   return (await rowOf(db, id))?.document

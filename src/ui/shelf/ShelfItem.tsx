@@ -20,10 +20,13 @@ interface Props {
   onDelete(): void
 }
 
+const MORE = 'rounded-sm px-1 py-0.5 hover:bg-rule/60'
+
 /** One environment, standing on the shelf. */
 export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDelete }: Props) {
   const { id, name, kind, states, actions, updatedAt, base, counting, uncounted, pictured, note, damage } =
     environment
+  const more = `More for ${name}`
   const [renaming, setRenaming] = useState(false)
   const item = useRef<HTMLLIElement>(null)
   const near = useNear(item)
@@ -103,27 +106,34 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
           </p>
           {note && <p className="mt-1.5 line-clamp-3 text-[14px] leading-5">{note}</p>}
         </div>
-        <Menu>
-          <MenuButton className="rounded-sm px-1 py-0.5 hover:bg-rule/60" aria-label={`More for ${name}`}>
+        {/* Before it can be pressed it is a picture of itself: a page of many menus would take long to be made. */}
+        {near ? (
+          <Menu>
+            <MenuButton className={MORE} aria-label={more}>
+              <Icon name="more" />
+            </MenuButton>
+            <MenuItems
+              anchor="bottom end"
+              className="z-40 mt-1 rounded-sm border border-ink bg-sheet py-1 text-ink shadow-lg"
+            >
+              {damage === null ? (
+                <>
+                  {entry('Rename', () => setRenaming(true))}
+                  {entry('Duplicate', onDuplicate)}
+                  {entry('New variant', onVariant)}
+                  {entry('Export (JSON)', () => void take())}
+                </>
+              ) : (
+                entry('Export its text', () => void takeText())
+              )}
+              {entry('Delete', onDelete)}
+            </MenuItems>
+          </Menu>
+        ) : (
+          <button type="button" className={MORE} aria-label={more}>
             <Icon name="more" />
-          </MenuButton>
-          <MenuItems
-            anchor="bottom end"
-            className="z-40 mt-1 rounded-sm border border-ink bg-sheet py-1 text-ink shadow-lg"
-          >
-            {damage === null ? (
-              <>
-                {entry('Rename', () => setRenaming(true))}
-                {entry('Duplicate', onDuplicate)}
-                {entry('New variant', onVariant)}
-                {entry('Export (JSON)', () => void take())}
-              </>
-            ) : (
-              entry('Export its text', () => void takeText())
-            )}
-            {entry('Delete', onDelete)}
-          </MenuItems>
-        </Menu>
+          </button>
+        )}
       </div>
     </li>
   )

@@ -1,0 +1,108 @@
+// Serves what was built.
+import { randomUUID } from 'node:crypto'
+import { existsSync, readFileSync } from 'node:fs'
+import { createServer } from 'node:http'
+import { guard, protect, refusalOf, refuse } from './guard.mjs'
+import { keptPages } from './kept-pages.mjs'
+import { fail, host, names, wanted } from './settings.mjs'
+
+/** What the system says of a port or a host, in words. */
+const WORDS = {
+  EACCES: 'This port is only for the administrator of the machine. Set PORT to one above 1023.',
+  EADDRNOTAVAIL: 'This machine has no such address. Set HOST to one that it has, or leave it out.',
+  ENOTFOUND: 'There is no such host. Set HOST to an address of this machine, or leave it out.',
+}
+/** How long open requests have to end when the server is stopped, in milliseconds. */
+const ENDING = 5_000
+
+if (!existsSync('.next/BUILD_ID'))
+  fail('Nothing is built here yet. Run npm run build first, or npm start, which does both.')
+process.env.NODE_ENV = 'production'
+process.env.NEXT_TELEMETRY_DISABLED = '1'
+// The settings as they were when it was built: to work them out anew, Next.js asks for tools of building.
+const { config } = JSON.parse(readFileSync('.next/required-server-files.json', 'utf8'))
+process.env.__NEXT_PRIVATE_STANDALONE_CONFIG = JSON.stringify(config)
+const { default: next } = await import('next')
+
+let handle
+const pages = keptPages(
+  () => address,
+  async (id) => (await globalThis.jauntyPawnStamp?.(id)) ?? null,
+)
+const server = createServer((request, response) => {
+  if (!pages.own(request)) follow(request, response)
+  const refusal = refusalOf(request, names)
+  protect(request, response)
+  if (refusal) refuse(response, ...refusal)
+  else void answer(request, response)
+})
+
+async function answer(request, response) {
+  await prepared
+  if (pages.own(request) || !(await pages.answer(request, response))) handle(request, response)
+}
+guard(server)
+const port = await listen()
+const address = `http://${['0.0.0.0', '::', '127.0.0.1', '::1'].includes(host) ? 'localhost' : host}:${port}`
+globalThis.jauntyPawnAddress = address
+// In this very process, and on the port that is held already: a second start takes no longer than it must.
+const app = next({ dev: false, port })
+const started = new Promise((resolve) => (globalThis.jauntyPawnStarted = resolve))
+const prepared = app.prepare().then(() => started)
+await prepared
+handle = app.getRequestHandler()
+console.log(`Jaunty Pawn is at ${address}`)
+if (!['127.0.0.1', '::1', 'localhost'].includes(host))
+  console.log(
+    `HOST=${host}: everybody who reaches this machine over the network can now read, change and delete everything on the shelf.`,
+  )
+for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void stop(signal))
+
+/** Lets open requests end, leaves everything in the database file, and ends. */
+async function stop(signal) {
+  // A second signal does not wait.
+  for (const each of ['SIGINT', 'SIGTERM']) process.once(each, () => process.exit(1))
+  const ended = new Promise((resolve) => server.close(resolve))
+  server.closeIdleConnections()
+  const patience = setTimeout(() => server.closeAllConnections(), ENDING)
+  await ended
+  clearTimeout(patience)
+  await globalThis.jauntyPawnStop?.()
+  console.log(`Jaunty Pawn has ended (${signal}); everything is in the database file.`)
+  process.exit(0)
+}
+
+/** Gives a request its number, and tells the log when it is answered. */
+function follow(request, response) {
+  const began = performance.now()
+  const id = randomUUID()
+  request.headers['x-request-id'] = id
+  if (!request.url?.startsWith('/_next/static/')) response.setHeader('x-request-id', id)
+  response.once('finish', () =>
+    globalThis.jauntyPawnLog?.info(
+      {
+        request: id,
+        method: request.method,
+        // Without what stands behind the question mark: that may be long.
+        path: request.url?.split('?')[0],
+        status: response.statusCode,
+        ms: Math.round(performance.now() - began),
+      },
+      'Request',
+    ),
+  )
+}
+
+/** Listens on the first free port from the one that is wanted. */
+async function listen() {
+  for (let port = wanted; port <= Math.min(65_535, wanted + 99); port++) {
+    const error = await new Promise((resolve) => {
+      server.once('error', resolve)
+      server.listen(port, host, () => resolve(null))
+    })
+    server.removeAllListeners('error')
+    if (!error) return server.address().port
+    if (error.code !== 'EADDRINUSE') fail(`${host}, port ${port}: ${WORDS[error.code] ?? error.message}`)
+  }
+  return fail(`No port from ${wanted} to ${Math.min(65_535, wanted + 99)} is free; set PORT.`)
+}

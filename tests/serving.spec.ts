@@ -1,0 +1,108 @@
+import { spawnSync } from 'node:child_process'
+import { cpSync, readdirSync, statSync } from 'node:fs'
+import { join } from 'node:path'
+import { createClient } from '@libsql/client/sqlite3'
+import { expect, test } from '@playwright/test'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
+import { at, json, raw, Servers } from './servers'
+import { named } from './study'
+
+test.describe.configure({ timeout: 180_000 })
+
+const servers = new Servers()
+test.afterAll(() => servers.close())
+const FLOOR = ['....', '....']
+
+interface Saved {
+  readonly id: string
+  readonly revision: number
+  readonly document: EnvironmentDocument
+}
+
+test('answers that are kept are those of now', async () => {
+  const port = 3243
+  const server = await servers.server(port, 'kept.sqlite')
+  const { id, revision, document } = await json<Saved>(
+    `${at(port)}/api/environments`,
+    'POST',
+    named('First name', FLOOR),
+  )
+  const host = `localhost:${port}`
+  const addresses = ['/', `/environment/${id}/build`, `/api/environments/${id}`, '/api/environments']
+  const texts = () =>
+    Promise.all(addresses.map(async (path) => (await raw({ port, path, headers: { host } })).text))
+  for (const name of ['First name', 'First name'])
+    for (const text of await texts()) expect(text).toContain(name)
+
+  // Each page has a nonce of its own, which its scripts carry.
+  const nonces = new Set<string>()
+  for (let i = 0; i < 3; i++) {
+    const { headers, text } = await raw({ port, path: '/', headers: { host } })
+    const nonce = /'nonce-([^']+)'/.exec(String(headers['content-security-policy']))![1]
+    expect(text.match(/<script[^>]* nonce="[^"]*"/g)!.every((tag) => tag.includes(`nonce="${nonce}"`))).toBe(
+      true,
+    )
+    nonces.add(nonce)
+  }
+  expect(nonces.size).toBe(3)
+
+  await json(`${at(port)}/api/environments/${id}`, 'PUT', {
+    revision,
+    document: { ...document, name: 'Second name' },
+  })
+  for (const text of await texts()) {
+    expect(text).toContain('Second name')
+    expect(text).not.toContain('First name')
+  }
+  // What another program changes in the file counts, too.
+  const other = createClient({ url: `file:${join(servers.folder, 'kept.sqlite')}` })
+  await other.execute({
+    sql: "update environments set name = 'Third name', document = replace(document, 'Second', 'Third'), revision = 9 where id = ?",
+    args: [id],
+  })
+  other.close()
+  for (const text of await texts()) expect(text).toContain('Third name')
+  await fetch(`${at(port)}/api/environments/${id}`, { method: 'DELETE' })
+  expect((await texts()).map((text) => text.includes('Third name'))).toEqual([false, false, false, false])
+  await servers.end(server)
+})
+
+test('the release is small, and serves by itself', async ({ page }) => {
+  const { status, stderr } = spawnSync(process.execPath, ['scripts/release.mjs'], { encoding: 'utf8' })
+  expect(status, stderr).toBe(0)
+  const files = readdirSync('release', { recursive: true, withFileTypes: true }).filter((entry) =>
+    entry.isFile(),
+  )
+  const bytes = files.reduce((sum, { parentPath, name }) => sum + statSync(join(parentPath, name)).size, 0)
+  expect(bytes).toBeLessThan(250e6)
+
+  // Where there is nothing of the checkout.
+  const place = join(servers.folder, 'release')
+  cpSync('release', place, { recursive: true })
+  const port = 3244
+  const server = await servers.server(port, 'release.sqlite', {}, place)
+  await page.goto(`${at(port)}/`)
+  await expect(page.getByLabel('Environments').getByRole('listitem')).toHaveCount(13)
+  const shelf = await json<{ id: string; name: string }[]>(`${at(port)}/api/environments`)
+  const { id } = shelf.find(({ name }) => name === 'The alarm beam')!
+  await page.goto(`${at(port)}/environment/${id}/plan`)
+  await expect(page).toHaveTitle(/The alarm beam/)
+  // Threads of both kinds: one counts the states of what is new, others play the runs of a job.
+  await json(`${at(port)}/api/environments`, 'POST', named('Released', FLOOR))
+  await page.goto(`${at(port)}/`)
+  await expect(page.getByText('Grid · 8 states · 4 actions')).toBeVisible()
+  await json(`${at(port)}/api/environments/${id}/jobs`, 'POST', {
+    ...{ format: 'jaunty-pawn/comparison', version: 1, name: 'Short', runs: 2 },
+    contestants: [{ choice: { method: 'sarsa', episodes: 20 } }],
+  })
+  await expect
+    .poll(async () => (await json<{ jobs: { state: string }[] }>(`${at(port)}/api/jobs`)).jobs[0].state)
+    .toBe('done')
+  expect(await servers.end(server, 'SIGTERM')).toBe(0)
+  const told = spawnSync(process.execPath, ['.workers/cli/pawn.mjs', 'backup', 'copy.sqlite'], {
+    cwd: place,
+    env: { ...process.env, JAUNTY_PAWN_DATABASE: join(servers.folder, 'release.sqlite') },
+    encoding: 'utf8',
+  })
+  expect([told.status, told.stdout]).toEqual([0, expect.stringContaining('copy.sqlite')])
+})
