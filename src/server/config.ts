@@ -9,6 +9,8 @@ export interface Config {
   readonly backups?: string
   /** Daily copies that are kept. */
   readonly backupsKept: number
+  /** Threads for what is to be worked out; as many as the machine has cores when left out. */
+  readonly cores?: number
 }
 
 const PREFIX = 'JAUNTY_PAWN_'
@@ -45,8 +47,8 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
       'The database is kept by a server, of which no copies can be made from here.',
       'Leave it out, and let that server make them.',
     )
-  const { BACKUPS: backups, BACKUPS_KEPT: backupsKept } = value
-  return { ...(backups ? { backups } : {}), backupsKept }
+  const { BACKUPS: backups, BACKUPS_KEPT: backupsKept, CORES: cores } = value
+  return { ...(backups ? { backups } : {}), backupsKept, ...(cores ? { cores } : {}) }
 }
 
 function refusedSetting(name: string, own: Readonly<Record<string, string | undefined>>): Problem {

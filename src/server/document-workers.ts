@@ -39,9 +39,10 @@ export function documentWorkers(): WorkersOfServer {
     : { urgent: DIRECT_WORKERS, patient: DIRECT_WORKERS }
 }
 
-export function startDocumentWorkers(): void {
+/** @param cores  threads for what somebody waits for; as many as the machine has cores, but two at least, when left out */
+export function startDocumentWorkers(cores = Math.max(2, availableParallelism())): void {
   shared.jauntyPawnDocumentThreads ??= {
-    urgent: createDocumentThreads(WORKER, Math.max(2, availableParallelism())),
+    urgent: createDocumentThreads(WORKER, cores),
     patient: createDocumentThreads(WORKER, 1),
   }
 }

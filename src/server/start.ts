@@ -40,7 +40,7 @@ export async function startServer(): Promise<void> {
     const giveBack = isRemote(path)
       ? async () => {}
       : await lockShelf(path, shared.jauntyPawnAddress ?? 'an address unknown')
-    startDocumentWorkers()
+    startDocumentWorkers(config.cores)
     const db = await database()
     await mend(db)
     countLater(db)

@@ -19,7 +19,7 @@ import { gridDocument } from '../../core/testing/models'
 import { createEnvironment, deleteEnvironment } from '../repositories/environments'
 import { listEnvironments } from '../repositories/shelf-list'
 import { backUp, copyOfTheDay, restore } from './backup'
-import { closeDatabase, openDatabase } from './database'
+import { closeDatabase, openDatabase, stampOf } from './database'
 import { lockShelf } from './lock'
 
 let folder: string
@@ -91,6 +91,21 @@ it('one of before is brought up to date, with all that is in it', async () => {
   const shelf = await listEnvironments(db)
   expect(shelf.length).toBeGreaterThan(3)
   expect(shelf.every(({ damage }) => damage === null)).toBe(true)
+  await closeDatabase(db)
+})
+
+it('has a stamp that every change alters, by whomever, and nothing else', async () => {
+  const db = await openDatabase(at('stamped.sqlite'))
+  const stamps = [await stampOf(db)]
+  const id = (await createEnvironment(db, gridDocument(['..']))).id
+  stamps.push(await stampOf(db))
+  await sql(at('stamped.sqlite'), `update environments set name = 'Other' where id = '${id}'`)
+  stamps.push(await stampOf(db))
+  await deleteEnvironment(db, id)
+  stamps.push(await stampOf(db))
+  expect(new Set(stamps).size).toBe(stamps.length)
+  await listEnvironments(db)
+  expect(await stampOf(db)).toBe(stamps.at(-1))
   await closeDatabase(db)
 })
 

@@ -1,42 +1,54 @@
 import type { Problem } from '../../core/problem'
 
+interface Failure {
+  readonly cause: string
+  /** What to do, without the full stop. */
+  readonly remedy: string
+  /** Whether it may be over by itself, so that what failed is tried again. */
+  readonly passes?: true
+}
+
 /** What a database that does not do what is asked means for a person, by the code of SQLite. */
-const FAILURES: Readonly<Record<string, Pick<Problem, 'cause' | 'remedy'>>> = {
+const FAILURES: Readonly<Record<string, Failure>> = {
   SQLITE_BUSY: {
     cause: 'Another program holds the database.',
-    remedy: 'It is tried again by itself; if it stays so, close the other program.',
+    remedy: 'Close the other program if it stays so',
+    passes: true,
   },
   SQLITE_LOCKED: {
     cause: 'Another program holds the database.',
-    remedy: 'It is tried again by itself; if it stays so, close the other program.',
+    remedy: 'Close the other program if it stays so',
+    passes: true,
   },
   SQLITE_FULL: {
     cause: 'The disk is full.',
-    remedy: 'Make room on the disk of the server; it is tried again by itself.',
+    remedy: 'Make room on the disk of the server',
+    passes: true,
   },
   SQLITE_READONLY: {
     cause: 'The database cannot be written.',
-    remedy: 'Give the server the right to write the file and its folder.',
+    remedy: 'Give the server the right to write the file and its folder',
   },
   SQLITE_PERM: {
     cause: 'The database cannot be written.',
-    remedy: 'Give the server the right to write the file and its folder.',
+    remedy: 'Give the server the right to write the file and its folder',
   },
   SQLITE_CANTOPEN: {
     cause: 'The database cannot be opened.',
-    remedy: 'Look whether the file and its folder are still there, and whether the server may use them.',
+    remedy: 'Look whether the file and its folder are still there, and whether the server may use them',
   },
   SQLITE_IOERR: {
     cause: 'The disk of the server fails.',
-    remedy: 'Look at the disk, then start the server again; it is tried again by itself.',
+    remedy: 'Look at the disk, then start the server again',
+    passes: true,
   },
   SQLITE_CORRUPT: {
     cause: 'The database is damaged.',
-    remedy: 'Stop the server and bring back a backup: docs/running.md says how.',
+    remedy: 'Stop the server and bring back a backup: docs/running.md says how',
   },
   SQLITE_NOTADB: {
     cause: 'The file is no database.',
-    remedy: 'Name another file by JAUNTY_PAWN_DATABASE, or bring back a backup: docs/running.md says how.',
+    remedy: 'Name another file by JAUNTY_PAWN_DATABASE, or bring back a backup: docs/running.md says how',
   },
 }
 
@@ -64,9 +76,10 @@ export function codeOf(error: unknown): string | undefined {
 }
 
 /** What a server of the database does when it does not do what it should. */
-const UNREACHED: Pick<Problem, 'cause' | 'remedy'> = {
+const UNREACHED: Failure = {
   cause: 'The server of the database does not answer as it should.',
-  remedy: 'Look whether it runs, and whether address and token are right; it is tried again by itself.',
+  remedy: 'Look whether it runs, and whether address and token are right',
+  passes: true,
 }
 
 function isUnreached(error: unknown): boolean {
@@ -79,8 +92,14 @@ function isUnreached(error: unknown): boolean {
   return false
 }
 
-/** An error of the database in words; undefined for errors of the program. */
-export function databaseProblem(error: unknown): Problem | undefined {
+/**
+ * An error of the database in words; undefined for errors of the program.
+ * @param serving  whether it is tried again by itself, as it is once the server has begun
+ */
+export function databaseProblem(error: unknown, serving = true): Problem | undefined {
   const failure = FAILURES[codeOf(error) ?? ''] ?? (isUnreached(error) ? UNREACHED : undefined)
-  return failure && { place: 'database', ...failure }
+  if (!failure) return undefined
+  const { cause, remedy, passes } = failure
+  const again = passes && serving ? '; it is tried again by itself' : ''
+  return { place: 'database', cause, remedy: `${remedy}${again}.` }
 }

@@ -93,7 +93,7 @@ async function checkContent(client: Client, address: string): Promise<void> {
 /** What goes wrong with a file, as a problem that names it. */
 export function inWords(error: unknown, path: string): unknown {
   if (error instanceof ProblemError) return error
-  const problem = databaseProblem(error)
+  const problem = databaseProblem(error, false)
   if (problem) return new ProblemError([{ ...problem, place: `database ${path}` }])
   const { code, syscall } = error as NodeJS.ErrnoException
   if (!code || !syscall) return error
