@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { createClient } from '@libsql/client/sqlite3'
 import { expect, test } from '@playwright/test'
 import type { EnvironmentDocument } from '../src/core/kinds/kinds'
+import { serveDatabase } from '../src/server/testing/database-server'
 import { at, json, raw, Servers } from './servers'
 import { named } from './study'
 
@@ -65,6 +66,44 @@ test('answers that are kept are those of now', async () => {
   await fetch(`${at(port)}/api/environments/${id}`, { method: 'DELETE' })
   expect((await texts()).map((text) => text.includes('Third name'))).toEqual([false, false, false, false])
   await servers.end(server)
+})
+
+test('two servers begin together on one database behind an address, and lose nothing', async () => {
+  const { server: database, address } = await serveDatabase(join(servers.folder, 'behind.sqlite'), 'a-token')
+  const env = { JAUNTY_PAWN_DATABASE: address, JAUNTY_PAWN_DATABASE_TOKEN: 'a-token' }
+  const ports = [3245, 3246]
+  const started = await Promise.all(ports.map((port) => servers.server(port, '', env)))
+  const shelves = await Promise.all(ports.map((port) => json<unknown[]>(`${at(port)}/api/environments`)))
+  expect(shelves.map((shelf) => shelf.length)).toEqual([13, 13])
+
+  const body = named('Counted', FLOOR)
+  const { id } = await json<Saved>(`${at(ports[0])}/api/environments`, 'POST', { ...body, note: '0' })
+  /** Adds one to the number in the note, until it could be saved. */
+  const addOne = async (port: number) => {
+    for (;;) {
+      const { revision, document } = await json<Saved>(`${at(port)}/api/environments/${id}`)
+      const answer = await fetch(`${at(port)}/api/environments/${id}`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({
+          revision,
+          document: { ...document, note: String(Number(document.note) + 1) },
+        }),
+      })
+      if (answer.ok) return
+      expect([409, 503]).toContain(answer.status)
+    }
+  }
+  const each = process.env.LONG ? 250 : 20
+  const work = async (port: number) => {
+    for (let i = 0; i < each; i++) await addOne(port)
+  }
+  await Promise.all([...ports, ...ports].map(work))
+  for (const port of ports)
+    expect((await json<Saved>(`${at(port)}/api/environments/${id}`)).document.note).toBe(String(4 * each))
+  for (const server of started) expect(await servers.end(server, 'SIGTERM')).toBe(0)
+  database.closeAllConnections()
+  database.close()
 })
 
 test('the release is small, and serves by itself', async ({ page }) => {
