@@ -1,3 +1,4 @@
+import type { Model } from '../model/model'
 import type { StoryStep } from '../problem'
 import type { Happenings } from './happening'
 import type { CompiledBase } from './kind'
@@ -47,4 +48,6 @@ export interface KindInspection<D, C extends CompiledBase> {
   rewardTitles(document: D, compiled: C): string[]
   /** How the number of states comes about, in words; empty where there is nothing to be said. */
   sizeStory(document: D, compiled: C): string
+  /** The same model with its bonuses paying nothing; null where there are none. */
+  withoutBonuses(document: D): Model | null
 }

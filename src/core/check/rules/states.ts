@@ -138,9 +138,24 @@ function firstPair(
   return best ?? [groups[0][0], groups[0][1]]
 }
 
-function lossOf({ model, discount, optimum, search }: CheckContext): string {
-  if (!optimum || model.states > MEMORYLESS_STATES) return ''
-  const best = bestMemoryless(model, discount, groupsOf(model, search.steps), optimum.ties)
+/**
+ * The value of the start under the best policy that was found which acts on what is seen alone.
+ * @returns null where none was found; undefined where none was looked for
+ */
+export function memorylessValue({
+  model,
+  discount,
+  optimum,
+  search,
+}: Pick<CheckContext, 'model' | 'discount' | 'optimum' | 'search'>): number | null | undefined {
+  if (!optimum || model.states > MEMORYLESS_STATES) return undefined
+  return bestMemoryless(model, discount, groupsOf(model, search.steps), optimum.ties)
+}
+
+function lossOf(context: CheckContext): string {
+  const { optimum } = context
+  const best = memorylessValue(context)
+  if (!optimum || best === undefined) return ''
   if (best === null) return ' No policy was found that gets along without telling them apart.'
   return ` The best policy that was found which acts on what is seen alone is worth ${significantNumber(best, 5)} from the start, the optimum ${significantNumber(optimum.start, 5)}.`
 }

@@ -10,6 +10,7 @@ export const banditInspection: KindInspection<BanditEnvironment, CompiledBandit>
   ownChecks: () => 0,
   chanceNames: () => [],
   rewardTitles: () => [],
+  withoutBonuses: () => null,
   sizeStory: (_, { bandit: { pulls, contexts } }) =>
     `${formatCount(pulls)} ${pulls === 1 ? 'pull' : 'pulls'} an episode${contexts.length > 1 ? ` × ${formatCount(contexts.length)} contexts` : ''}, and the end`,
   findings: () => [],

@@ -10,6 +10,7 @@ export const rulebookInspection: KindInspection<RulebookEnvironment, CompiledRul
   ownChecks: ({ facts }) => facts.checks.length,
   chanceNames: ({ rulebook }) => chanceNames(rulebook),
   rewardTitles: ({ rulebook }) => rewardTitles(rulebook),
+  withoutBonuses: () => null,
   sizeStory: (_, { facts, model }) => {
     const { sizes } = facts
     const combinations = sizes.reduce((product, { size }) => product * size, 1)

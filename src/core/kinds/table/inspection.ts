@@ -9,6 +9,7 @@ export const tableInspection: KindInspection<TableEnvironment, CompiledTable> = 
   ownChecks: () => 0,
   chanceNames: () => [],
   rewardTitles: () => [],
+  withoutBonuses: () => null,
   sizeStory: () => '',
   findings: () => [],
 }

@@ -1,0 +1,262 @@
+import { compileEnvironment } from '../environment/compile'
+import { documentOfRun } from '../environment/problem-of-run'
+import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
+import { World } from '../learn/world'
+import { learnMethod } from '../learn/methods/methods'
+import { EXACT_STATES } from '../limits'
+import { refuse } from '../problem'
+import type { LearnChoice } from '../settings/choice'
+import { formatNumber } from '../formats/number'
+import { DiagnosisContext, POOR } from './context'
+import { goalSteps } from './exact-episodes'
+import { MARKED, type Diagnosis, type DiagnosisReport, type Proof } from './finding'
+import type { Suspicion } from './rule'
+import { DIAGNOSIS_RULE_IDS, type DiagnosisRuleId } from './rule-ids'
+import { diagnosisRule, RUN_RULE_IDS, type RunRuleId } from './rules/rules'
+import { watchRun } from './run-evidence'
+import { Trials } from './trying'
+import { amount, percent } from './words'
+
+/** What is asked. */
+export interface DiagnosisAsk {
+  readonly document: EnvironmentDocument
+  readonly choice: LearnChoice
+  /** The number of the run. */
+  readonly run: number
+  /** Episodes of it that were played; all when left out. */
+  readonly episodes?: number
+  /** Runs with other numbers that are looked at too, to tell what is luck. */
+  readonly runs: number
+}
+
+/** Told after every part of the work. */
+export type PartsDone = (done: number, of: number) => void
+
+/** What explains this part of the most that anything explains counts as much; the more particular rule is told first. */
+const AS_MUCH = 0.75
+
+/**
+ * Why a run does not learn, or that it does: suspicions by rules, each of which names changes that should mend it; those are
+ * tried, with the same seeds, and what does not help explains nothing.
+ * @throws ProblemError for methods that look for no policy, and models that are too large
+ */
+export function diagnose(ask: DiagnosisAsk, tell: PartsDone = () => {}): DiagnosisReport {
+  const began = performance.now()
+  const { document, choice, run, episodes, runs } = ask
+  checkAsk(ask)
+  const context = contextOf(document, choice, run, episodes)
+  const parts = RUN_RULE_IDS.length + runs
+  let done = 0
+  const trials = new Trials(document, choice, run, context.evidence.learner.steps, context.world)
+  const findings: Diagnosis[] = []
+  for (const rule of RUN_RULE_IDS) {
+    const found = diagnosisRule(rule).suspect(context)
+    const told = found && tried(rule, found, context, trials)
+    if (told) findings.push(told)
+    tell(++done, parts)
+  }
+  const others = Array.from({ length: runs }, (_, i) => {
+    const other = contextOf(document, choice, run + 1 + i)
+    tell(++done, parts)
+    return other
+  })
+  const withSeeds = findings.map((finding) => ({ ...finding, proof: proofOf(finding, others) }))
+  return {
+    findings: ranked([...withSeeds, ...summaries(context, withSeeds, others)]),
+    learned: context.learnedEpisodes.value,
+    best: context.bestEpisodes?.value ?? null,
+    random: context.randomEpisodes.value,
+    healthy: context.optimum !== null && !context.poor,
+    runs,
+    seconds: (performance.now() - began) / 1000,
+  }
+}
+
+function checkAsk({ choice }: DiagnosisAsk): void {
+  const method = learnMethod(choice.method)
+  if (method.purpose !== 'control')
+    refuse(
+      'method',
+      `${method.title} looks for no policy: it finds out what one is worth.`,
+      'Choose a method of control.',
+    )
+}
+
+function contextOf(
+  document: EnvironmentDocument,
+  choice: LearnChoice,
+  run: number,
+  episodes?: number,
+): DiagnosisContext {
+  const drawn = documentOfRun(document, choice.seed, run)
+  const compiled: Compiled = compileEnvironment(drawn)
+  const { model } = compiled
+  if (model.states > EXACT_STATES)
+    refuse(
+      'environment',
+      `It has ${model.states} states; with more than ${EXACT_STATES} the exact values take too long.`,
+      'Look for what is wrong in a smaller one of the same kind.',
+    )
+  const world = new World(model)
+  const evidence = watchRun(world, choice, run, goalSteps(model), episodes)
+  return new DiagnosisContext(drawn, compiled, world, choice, evidence)
+}
+
+/** A suspicion with what came of trying its changes; null where none of them helps, so that it explains nothing. */
+function tried(
+  rule: RunRuleId,
+  found: Suspicion,
+  { choice, scale }: DiagnosisContext,
+  trials: Trials,
+): Diagnosis | null {
+  const { title, evidence, proof, states = [], picture = null, changes = [], advice = '' } = found
+  const { of = 'policy', discount = choice.discount } = found
+  const results = changes.map((change) => ({ change, tried: trials.try(change, of, discount) }))
+  const gain = (result: (typeof results)[number]) =>
+    result.tried ? result.tried.after - result.tried.before : 0
+  // Of changes that help as much, the first one.
+  const most = Math.max(0, ...results.map(gain))
+  const best = results.find((result) => result.tried && gain(result) >= 0.9 * most && most > HELPS * scale)
+  const untried = results.find((result) => !result.tried)
+  if (!best && !untried && found.explains === undefined) return null
+  return {
+    rule,
+    title,
+    evidence,
+    proof: { kind: proof },
+    states: Array.from(states).slice(0, MARKED),
+    picture,
+    change: best?.change ?? untried?.change ?? null,
+    advice,
+    tried: best?.tried ?? null,
+    explains: best ? gain(best) : (found.explains ?? 0),
+  }
+}
+/** The part of the scale by which a change must make something better. */
+const HELPS = POOR / 2
+
+/** What was seen in one run, with the number of other runs in which it was seen as well. */
+function proofOf({ rule, proof }: Diagnosis, others: readonly DiagnosisContext[]): Proof {
+  if (proof.kind !== 'seen' || !others.length) return proof
+  const seen = others.filter((context) => diagnosisRule(rule as RunRuleId).suspect(context)).length
+  return { kind: 'seeds', seen: seen + 1, of: others.length + 1 }
+}
+
+/** What is told of all runs together, and of what is left over. */
+function summaries(
+  context: DiagnosisContext,
+  findings: readonly Diagnosis[],
+  others: readonly DiagnosisContext[],
+): Diagnosis[] {
+  const summary = (
+    rule: DiagnosisRuleId,
+    title: string,
+    evidence: string,
+    rest: Partial<Diagnosis> = {},
+  ): Diagnosis => ({
+    ...{ rule, title, evidence, proof: { kind: 'seen' }, states: [], picture: null },
+    ...{ change: null, advice: '', tried: null, explains: 0 },
+    ...rest,
+  })
+  const told: Diagnosis[] = []
+  const { bestEpisodes, learnedEpisodes, scale, poor } = context
+  if (!bestEpisodes) return told
+  const missing = context.missing
+  const best =
+    context.blindness > 0
+      ? 'the best policy that was found which acts on what the agent sees'
+      : 'the optimal policy'
+  if (!poor)
+    told.push(
+      summary(
+        'fine',
+        `${findings.some(({ rule, explains }) => explains > 0 && rule !== 'exploring-costs') ? 'Learning is not at fault' : 'Nothing is wrong'}: ${
+          missing < 0.001 * scale
+            ? `what was learned is as good as ${best}.`
+            : `what was learned lacks ${percent(missing / scale)} of what is between a random and the optimal policy.`
+        }`,
+        `It is worth ${amount(learnedEpisodes.value)}, the optimal policy ${amount(bestEpisodes.value)}, a random one ${amount(context.randomEpisodes.value)}; all three are exact, with the step limit.`,
+      ),
+    )
+  else if (!findings.some(({ explains }) => explains > 0))
+    told.push(
+      summary(
+        'unexplained',
+        'Why it is worse than the optimum is not known.',
+        `What was learned is worth ${amount(learnedEpisodes.value)}, the optimal policy ${amount(bestEpisodes.value)}. None of the changes that the rules suggest made it better when they were tried.`,
+        { explains: missing },
+      ),
+    )
+  if (others.length) told.push(...luckOf(context, others, summary))
+  return told
+}
+
+type Summary = (
+  rule: DiagnosisRuleId,
+  title: string,
+  evidence: string,
+  rest?: Partial<Diagnosis>,
+) => Diagnosis
+
+/** Whether a run was lucky, or the runs fall into groups. */
+function luckOf(
+  context: DiagnosisContext,
+  others: readonly DiagnosisContext[],
+  summary: Summary,
+): Diagnosis[] {
+  const shares = [context, ...others].map(({ missing, scale }) => missing / scale)
+  const sorted = shares.toSorted((a, b) => a - b)
+  const place = sorted.indexOf(shares[0]) + 1
+  const poor = shares.filter((share) => share > POOR).length
+  const of = shares.length
+  if (poor === 0 || poor === of) return []
+  const picture = {
+    title: 'what is missing to the optimum, in parts of what is between it and a random policy',
+    bars: sorted.map((value, i) => ({ label: i + 1 === place ? 'this run' : `${i + 1}`, value })),
+  }
+  const mine = context.poor
+  const rare = mine ? poor / of : (of - poor) / of
+  const two = poor > 0.2 * of && poor < 0.8 * of
+  return [
+    summary(
+      'luck',
+      two
+        ? `The seeds disagree: ${of - poor} of ${of} runs are fine, ${poor} are not.`
+        : mine
+          ? `It was bad luck: ${of - poor} of ${of} runs with these settings are fine.`
+          : `It was luck: ${poor} of ${of} runs with these settings are not fine.`,
+      `This run is number ${place} of ${of}, the best one first; the median run lacks ${percent(Math.max(0, sorted[of >> 1]))} of what is between a random and the optimal policy.`,
+      {
+        proof: { kind: 'seeds', seen: mine ? poor : of - poor, of },
+        picture,
+        explains: mine && rare < 0.2 ? context.missing : 0,
+      },
+    ),
+  ]
+}
+
+/**
+ * What explains most of what was not learned first; of what explains about as much, the more particular; what exploring costs
+ * comes after that.
+ */
+function ranked(findings: readonly Diagnosis[]): Diagnosis[] {
+  const ofPolicy = findings.filter(({ tried }) => tried?.of !== 'behaviour')
+  const most = Math.max(0, ...ofPolicy.map(({ explains }) => explains))
+  const group = (finding: Diagnosis) => {
+    if (finding.rule === 'fine') return 0
+    if (finding.explains <= 0) return 4
+    if (finding.tried?.of === 'behaviour') return 3
+    return finding.explains >= AS_MUCH * most ? 1 : 2
+  }
+  const order = ({ rule }: Diagnosis) => DIAGNOSIS_RULE_IDS.indexOf(rule)
+  return [...findings].sort(
+    (a, b) => group(a) - group(b) || (group(a) === 2 ? b.explains - a.explains : 0) || order(a) - order(b),
+  )
+}
+
+/** What is missing, in a line for the head of the list. */
+export function summaryLine({ learned, best, random }: DiagnosisReport): string {
+  if (learned === null || best === null || random === null) return 'No value is finite here.'
+  const scale = Math.max(Math.abs(best - random), 1e-9)
+  return `The learned policy is worth ${formatNumber(learned)}, the optimal one ${formatNumber(best)}, a random one ${formatNumber(random)}: ${percent(Math.max(0, Math.min(1, (learned - random) / scale)))} of the way.`
+}

@@ -1,0 +1,399 @@
+import { exponential } from '../../random/exponential'
+import { formatCount, significantNumber } from '../../formats/number'
+import { collapsedStates } from '../../learn/collapse'
+import { constant, rateOfVisit, scheduleAt, type Schedule } from '../../learn/schedule'
+import type { LearnChoice } from '../../settings/choice'
+import type { DiagnosisContext } from '../context'
+import type { Change } from '../finding'
+import type { DiagnosisRule } from '../rule'
+import { amount, counted, percent } from '../words'
+
+/** What suits a random world: large steps at first, small ones later. */
+const FALLING: Schedule = { kind: 'visits', from: 0.5, slowness: 50 }
+
+function setRate(rate: number): Change {
+  return {
+    words: `Set the learning rate to ${significantNumber(rate)}.`,
+    choice: { learningRate: constant(rate) },
+  }
+}
+
+const letRateFall: Change = {
+  words: 'Let the learning rate fall with the visits of each cell, from 0.5.',
+  choice: { learningRate: FALLING },
+}
+
+export const diverged: DiagnosisRule = {
+  title: 'values that diverged',
+  looksAt: 'whether a number of the table has left all bounds that returns have',
+  suspect({ evidence: { learner }, world, model, method, choice }) {
+    if (learner.status.outcome !== 'diverged') return null
+    const { last, steps, log } = learner
+    const where = last.state >= 0 ? model.labels[last.state] : ''
+    const action = last.row >= 0 ? model.actions[world.tableAction[last.row]] : ''
+    const rate = choice.learningRate.from
+    return {
+      title: `The run diverged in step ${formatCount(steps)}.`,
+      evidence: `${learner.status.reason}${where ? ` It was in ${where}, after “${action}”, in episode ${log.count + 1}.` : ''}`,
+      proof: 'seen',
+      states: last.state >= 0 ? [last.state] : [],
+      changes: [
+        ...[0.5, 0.1, 0.01].filter((each) => each < rate).map(setRate),
+        ...(method.defaultLearningRate.from < rate
+          ? [
+              {
+                words: 'Take the learning rate that the method begins with.',
+                choice: { learningRate: method.defaultLearningRate },
+              },
+            ]
+          : []),
+      ],
+      explains: Infinity,
+    }
+  },
+}
+
+/** The least and the largest return of an episode that the rewards allow. */
+function returnBounds({ model, choice }: DiagnosisContext): readonly [number, number] {
+  let [least, most] = [0, 0]
+  for (const reward of model.outcomeReward) {
+    least = Math.min(least, reward)
+    most = Math.max(most, reward)
+  }
+  const steps = choice.discount < 1 ? Math.min(choice.cap, 1 / (1 - choice.discount)) : choice.cap
+  return [least * steps, most * steps]
+}
+
+/** The share of the pairs of state and action that can be met, and were never tried. */
+function untried({ world, evidence, search, model }: DiagnosisContext): { share: number; states: number[] } {
+  const states: number[] = []
+  let [rows, never] = [0, 0]
+  for (let s = 0; s < model.states; s++) {
+    if (search.steps[s] < 0) continue
+    const from = world.tableStart[model.observation[s]]
+    const count = model.rowStart[s + 1] - model.rowStart[s]
+    let missing = 0
+    for (let k = 0; k < count; k++) if (evidence.learner.visits[from + k] === 0) missing++
+    rows += count
+    never += missing
+    if (missing) states.push(s)
+  }
+  return { share: rows ? never / rows : 0, states }
+}
+
+export const pessimisticStart: DiagnosisRule = {
+  title: 'initial values that keep the agent from exploring',
+  looksAt: 'the initial values against what episodes are worth, and what was never tried',
+  suspect(context) {
+    const { choice, method, evidence } = context
+    const { start } = choice
+    if (start.kind !== 'constant' || method.tableHolds !== 'action values' || !context.poor) return null
+    const low = Math.min(context.learnedEpisodes.value, context.randomEpisodes.value)
+    if (start.value >= low) return null
+    const { share, states } = untried(context)
+    if (share < 0.1) return null
+    return {
+      title: 'The initial values are so low that whatever is tried first looks best.',
+      evidence: `Every cell begins at ${amount(start.value)}; even a random policy is worth ${amount(context.randomEpisodes.value)}. ${percent(share)} of the pairs of state and action were never tried${evidence.goals === 0 && context.goal ? ', and no ending that pays was reached' : ''}.`,
+      proof: 'seen',
+      states,
+      changes: [{ words: 'Begin with zeros.', choice: { start: { kind: 'zero' } } }, optimistic(context)],
+    }
+  },
+}
+
+/** Values above anything that can be earned: then everything is tried. */
+export function optimistic(context: DiagnosisContext): Change {
+  const value = Math.max(
+    1,
+    Number((context.bestEpisodes?.value ?? returnBounds(context)[1]).toPrecision(2)) * 1.2,
+  )
+  return {
+    words: `Begin with optimistic values of ${significantNumber(value)}: whatever was not tried looks best.`,
+    choice: { start: { kind: 'constant', value } },
+  }
+}
+
+export const optimisticStart: DiagnosisRule = {
+  title: 'initial values that are still in the table',
+  looksAt: 'values at the end of the run that are higher than anything can be worth',
+  suspect(context) {
+    const { choice, method, evidence, optimum, model, world } = context
+    const { start } = choice
+    if (start.kind !== 'constant' || method.tableHolds !== 'action values' || !optimum || !context.poor)
+      return null
+    if (start.value <= optimum.start) return null
+    const { table, visits } = evidence.learner
+    const states: number[] = []
+    let [known, high] = [0, 0]
+    for (let s = 0; s < model.states; s++)
+      for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++) {
+        const row = world.tableStart[model.observation[s]] + r - model.rowStart[s]
+        if (visits[row] === 0) continue
+        known++
+        if (table[row] <= optimum.values[s] + 0.1 * context.scale) continue
+        high++
+        if (states.at(-1) !== s) states.push(s)
+      }
+    if (known === 0 || high / known < 0.3) return null
+    return {
+      title: 'The optimistic initial values have not worn off yet.',
+      evidence: `Every cell begins at ${amount(start.value)}, and nothing is worth more than ${amount(Math.max(...optimum.values))}. At the end ${percent(high / known)} of the cells that were tried are still higher than they can be worth, so that the agent goes on trying them.`,
+      proof: 'seen',
+      states,
+      changes: [
+        { words: 'Begin with zeros.', choice: { start: { kind: 'zero' } } },
+        optimistic(context),
+        more(choice, 4),
+      ],
+    }
+  },
+}
+
+/** More episodes, schedules stretched with them. */
+export function more(choice: LearnChoice, times: number): Change {
+  const stretched = (schedule: Schedule): Schedule =>
+    'over' in schedule && schedule.per === 'episode' ? { ...schedule, over: schedule.over * times } : schedule
+  const episodes = Math.min(10_000_000, choice.episodes * times)
+  return {
+    words: `Let it learn for ${counted(episodes, 'episode')}.`,
+    choice: {
+      episodes,
+      learningRate: stretched(choice.learningRate),
+      exploration: { ...choice.exploration, level: stretched(choice.exploration.level) },
+    },
+  }
+}
+
+export const firstOfTies: DiagnosisRule = {
+  title: 'ties broken by the first action',
+  looksAt: 'how ties are broken while all values are equal, and what the first episode did',
+  suspect(context) {
+    const { choice, evidence, method, goal, firstEpisodes } = context
+    if (choice.ties !== 'first' || !method.settings.includes('ties') || !context.poor) return null
+    if (evidence.sameAction < 0.6 && evidence.goals > 0) return null
+    const chance = firstEpisodes.goalBy[choice.cap]
+    const random = context.randomEpisodes.goalBy[choice.cap]
+    return {
+      title: 'While all values are equal the agent always takes the first action.',
+      evidence: `In the first episode ${percent(evidence.sameAction)} of the steps were the same action${evidence.firstCutOff ? ', until the step limit' : ''}.${
+        goal
+          ? ` Acting like that, an episode comes to its goal with a chance of ${percent(chance)}; with ties broken at random, of ${percent(random)}.`
+          : ''
+      }`,
+      proof: 'seen',
+      changes: [{ words: 'Break ties at random.', choice: { ties: 'random' } }],
+    }
+  },
+}
+
+/** How much of its initial value a cell still has after so many updates, spread evenly over the run. */
+function leftOver({ learningRate, episodes }: LearnChoice, updates: number): number {
+  let sum = 0
+  const parts = Math.min(updates, 400)
+  for (let i = 0; i < parts; i++) {
+    const at = ((i + 0.5) / parts) * updates
+    const rate =
+      learningRate.kind === 'visits'
+        ? rateOfVisit(learningRate, 1 + at)
+        : scheduleAt(learningRate, Math.floor((at / updates) * episodes))
+    sum += (rate * updates) / parts
+  }
+  return exponential(-Math.min(700, sum))
+}
+
+/** On the way of the best policy: how much of what was there before is still in the values, and how often they were updated. */
+function learnedOfWay(context: DiagnosisContext) {
+  const { way, choice, evidence } = context
+  const visits = way.map(({ tableRow }) => evidence.learner.visits[tableRow])
+  const left = visits.map((count) => (count > 0 ? leftOver(choice, count) : 1))
+  return { visits, left, arrived: left.reduce((product, each) => product * (1 - each), 1) }
+}
+
+/** Faster rates that may mend one that is too low. */
+function faster(rate: number): Change[] {
+  return [0.05, 0.1, 0.3, 0.5].filter((each) => each >= 3 * rate).map(setRate)
+}
+
+const BY_TARGETS = ['action values', 'values'] as const
+
+function learnsByTargets({ method }: DiagnosisContext): boolean {
+  return (BY_TARGETS as readonly string[]).includes(method.tableHolds)
+}
+
+export const rateTooLow: DiagnosisRule = {
+  title: 'a learning rate that is too low',
+  looksAt: 'how much of the initial values is still in the cells on the best way, by the updates they had',
+  suspect(context) {
+    const { choice, way } = context
+    const { learningRate } = choice
+    if (
+      !learnsByTargets(context) ||
+      !context.poor ||
+      learningRate.kind !== 'constant' ||
+      learningRate.from >= 0.3
+    )
+      return null
+    const { visits, left, arrived } = learnedOfWay(context)
+    if (!way.length || arrived > 0.7) return null
+    const seen = visits.filter((count) => count > 0).length
+    if (seen < way.length / 4) return null
+    const worst = Math.max(...left)
+    const typical = visits.toSorted((a, b) => a - b)[visits.length >> 1]
+    return {
+      title: `A learning rate of ${significantNumber(learningRate.from)} is too low for so few updates.`,
+      evidence: `On the way of the best policy a cell was updated ${counted(Math.round(typical), 'time')} (the median): that leaves ${percent(leftOver(choice, typical))} of what it began with, in the worst cell ${percent(worst)}. To leave 5 % it takes ${counted(Math.ceil(3 / learningRate.from), 'update')}.`,
+      proof: 'seen',
+      states: way.filter((_, i) => left[i] > 0.2).map(({ state }) => state),
+      picture: {
+        title: 'updates of the cells along the best way',
+        bars: way
+          .slice(0, 12)
+          .map(({ state }, i) => ({ label: context.model.labels[state], value: visits[i] })),
+      },
+      changes: faster(learningRate.from),
+    }
+  },
+}
+
+export const rateFallsTooFast: DiagnosisRule = {
+  title: 'a learning rate that falls too fast',
+  looksAt: 'the sum of the learning rates that the cells on the best way were updated with',
+  suspect(context) {
+    const { choice, way } = context
+    const { learningRate } = choice
+    if (!learnsByTargets(context) || !context.poor || learningRate.kind === 'constant') return null
+    const last = learningRate.kind === 'visits' ? 0 : 'to' in learningRate ? learningRate.to : 0
+    if (last >= learningRate.from) return null
+    const { visits, left, arrived } = learnedOfWay(context)
+    // Values that are means of all targets ever keep those of the beginning, when nothing was known yet.
+    // Where nothing is looked ahead to, as in bandits, plain means are just right.
+    const plainMeans =
+      way.length > 2 && learningRate.kind === 'visits' && learningRate.slowness * learningRate.from < 10
+    if (!way.length || (arrived > 0.7 && !plainMeans)) return null
+    const most = Math.max(...visits)
+    return {
+      title: 'The learning rate falls so fast that later experience hardly counts.',
+      evidence: `${
+        learningRate.kind === 'visits'
+          ? `At update ${formatCount(Math.max(1, Math.round(most)))} of a cell the rate is ${significantNumber(rateOfVisit(learningRate, Math.max(1, most)))}`
+          : `It falls from ${significantNumber(learningRate.from)} to ${significantNumber(last)}`
+      }; on the way of the best policy up to ${percent(Math.max(...left))} of what a cell began with is still in it.${plainMeans ? ' Targets of the beginning, when nothing was known, weigh as much as the last ones.' : ''}`,
+      proof: 'seen',
+      states: way.filter((_, i) => left[i] > 0.2).map(({ state }) => state),
+      changes: [setRate(0.1), setRate(0.3), letRateFall],
+    }
+  },
+}
+
+export const rateTooHigh: DiagnosisRule = {
+  title: 'a learning rate that is too high for chance',
+  looksAt: 'how far the last updates moved the values, against the gap between the best and the next action',
+  suspect(context) {
+    const { evidence, chancy, way, bestActionValues, model } = context
+    if (!learnsByTargets(context) || !context.poor || !chancy || !bestActionValues) return null
+    const rate = evidence.learner.rate
+    if (rate < 0.05) return null
+    let [sum, count] = [0, 0]
+    for (const { tableRow } of way) {
+      sum += evidence.squares[tableRow] ?? 0
+      count += evidence.changes[tableRow] ?? 0
+    }
+    if (count < 10) return null
+    // Targets that spread by sigma move a value by rate x error, and let it swing by sigma x sqrt(rate / (2 - rate)).
+    const moved = Math.sqrt(sum / count)
+    const swing = moved / Math.sqrt(2)
+    const gaps = way
+      .map(({ state }) => gapOf(bestActionValues.subarray(model.rowStart[state], model.rowStart[state + 1])))
+      .filter((gap) => gap > 0)
+      .sort((a, b) => a - b)
+    const gap = gaps[gaps.length >> 1] ?? 0
+    if (swing < 0.1 * gap) return null
+    return {
+      title: `With a learning rate of ${significantNumber(rate)} the values never come to rest.`,
+      evidence: `In the last fifth of the episodes an update on the best way moved a value by ${amount(moved)} (root of the mean square); the best action is better than the next by ${amount(gap)} (the median).`,
+      proof: 'seen',
+      states: way.map(({ state }) => state),
+      picture: {
+        title: 'value, in units of return',
+        bars: [
+          { label: 'an update moves a value by', value: moved },
+          { label: 'best action before the next', value: gap },
+        ],
+      },
+      changes: [letRateFall, setRate(0.1), setRate(0.02)],
+    }
+  },
+}
+
+/** How much the best value is above the next one that differs; 0 where there is none. */
+function gapOf(values: Float64Array): number {
+  const sorted = values.toSorted().reverse()
+  const next = sorted.find((value) => value < sorted[0] - 1e-9)
+  return next === undefined ? 0 : sorted[0] - next
+}
+
+export const collapsedPolicy: DiagnosisRule = {
+  title: 'a policy that settled on one action too early',
+  looksAt: 'states in which one action is nearly certain and another one is better',
+  suspect(context) {
+    const { evidence, method, world, learnedPolicy, model, optimum, choice } = context
+    if (method.tableHolds !== 'preferences' || !context.poor || !optimum) return null
+    const rowVisits = world.toModelRows(evidence.learner.visits)
+    const { collapsed, of } = collapsedStates(model, learnedPolicy, rowVisits)
+    const wrong = collapsed.filter((s) => {
+      for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
+        if (learnedPolicy[r] > 0.5 && optimum.ties[r] === 0) return true
+      return false
+    })
+    if (!wrong.length) return null
+    const [first] = wrong
+    let certain = 0
+    for (let r = model.rowStart[first]; r < model.rowStart[first + 1]; r++)
+      certain = Math.max(certain, learnedPolicy[r])
+    const rate = choice.learningRate.from
+    return {
+      title: 'The policy settled on the wrong action before it had seen the better one.',
+      evidence: `In ${wrong.length} of ${counted(of, 'visited state')} one action is nearly certain and not the best, first in ${model.labels[first]} with ${percent(certain)}: the gradient there is at most ${significantNumber(certain * (1 - certain), 2)} of an advantage, so that it stays.`,
+      proof: 'seen',
+      states: wrong,
+      changes: [
+        { ...setRate(rate / 5) },
+        { ...setRate(rate / 25) },
+        ...(method.settings.includes('entropy')
+          ? [{ words: 'Reward entropy by 0.05, so that no action dies out.', choice: { entropy: 0.05 } }]
+          : []),
+      ],
+    }
+  },
+}
+
+export const maximisationBias: DiagnosisRule = {
+  title: 'maximisation bias',
+  looksAt: 'what the table says that the greedy policy is worth, against what it is worth exactly',
+  suspect(context) {
+    const { choice, evidence, learnedEpisodes, world, model, scale, chancy } = context
+    if (choice.method !== 'q-learning' || !chancy || choice.start.kind === 'constant') return null
+    const values = world.bestOfRows(evidence.learner.table)
+    const said = model.startState.reduce((sum, s, i) => sum + model.startProbability[i] * values[s], 0)
+    const bias = said - learnedEpisodes.value
+    if (bias < 0.1 * scale || !context.poor) return null
+    return {
+      title: 'The table promises more than its policy is worth: the maximum of noisy values is too high.',
+      evidence: `At the start the table says ${amount(said)}; the exact value of its greedy policy is ${amount(learnedEpisodes.value)}. Q-learning takes the maximum of values that are still noisy, which is too high in the mean.`,
+      proof: 'seen',
+      states: model.startState,
+      picture: {
+        title: 'value of the start, in units of return',
+        bars: [
+          { label: 'by the table', value: said },
+          { label: 'exactly', value: learnedEpisodes.value },
+        ],
+      },
+      changes: [
+        { words: 'Learn by Double Q-learning.', choice: { method: 'double-q-learning' } },
+        letRateFall,
+      ],
+    }
+  },
+}

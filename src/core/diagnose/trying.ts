@@ -1,0 +1,98 @@
+import { documentOfRun } from '../environment/problem-of-run'
+import { compileEnvironment } from '../environment/compile'
+import type { EnvironmentDocument } from '../kinds/kinds'
+import { createLearner } from '../learn/methods/learners'
+import { World } from '../learn/world'
+import { settingsOf, type LearnChoice } from '../settings/choice'
+import { exactEpisodes } from './exact-episodes'
+import type { Change, Tried, Yardstick } from './finding'
+
+/** Steps that are spent on trying changes, altogether, and on a run of its own. */
+const BUDGET = 60_000_000
+/** Runs with which a change is tried, that of the run in question first. */
+const SEEDS = 3
+const CHUNK = 1_000_000
+
+/** What runs with some settings come to. */
+interface Outcome {
+  readonly policy: number
+  readonly behaviour: number
+}
+
+/** Tries changes: the same runs with something changed, and what they are worth then, exactly. */
+export class Trials {
+  private spent = 0
+  private readonly known = new Map<string, Outcome[] | null>()
+  private readonly worlds = new Map<EnvironmentDocument, World>()
+
+  constructor(
+    private readonly document: EnvironmentDocument,
+    private readonly choice: LearnChoice,
+    private readonly run: number,
+    /** Steps of the run in question. */
+    private readonly steps: number,
+    world: World,
+  ) {
+    this.worlds.set(document, world)
+  }
+
+  /**
+   * @param of        what is measured
+   * @param discount  by which that is measured
+   * @returns null where there is not enough time
+   */
+  try(change: Change, of: Yardstick, discount: number): Tried | null {
+    // A change may make a run longer, or an episode.
+    const longer = (change.choice.episodes ?? this.choice.episodes) / this.choice.episodes
+    const slower = Math.max(1, (change.choice.cap ?? this.choice.cap) / this.choice.cap)
+    const runs = Math.min(
+      SEEDS,
+      Math.floor((BUDGET - this.spent) / Math.max(1, this.steps * longer * slower)),
+    )
+    const before = this.outcomes({}, discount, runs)
+    const after = this.outcomes(change.choice, discount, runs)
+    return before && after
+      ? {
+          runs,
+          of,
+          before: meanOf(before.map((each) => each[of])),
+          after: meanOf(after.map((each) => each[of])),
+        }
+      : null
+  }
+
+  private outcomes(changed: Partial<LearnChoice>, discount: number, runs: number): Outcome[] | null {
+    const key = JSON.stringify([changed, discount, runs])
+    if (!this.known.has(key))
+      this.known.set(
+        key,
+        runs < 1
+          ? null
+          : Array.from({ length: runs }, (_, i) =>
+              this.outcome({ ...this.choice, ...changed }, discount, this.run + i),
+            ),
+      )
+    return this.known.get(key)!
+  }
+
+  private outcome(choice: LearnChoice, discount: number, run: number): Outcome {
+    const world = this.worldOf(run)
+    const learner = createLearner(choice.method, world, { ...settingsOf(choice, () => null), run })
+    while (learner.advance(CHUNK) > 0);
+    this.spent += learner.steps
+    const worth = (policy: Float64Array) =>
+      exactEpisodes(world.model, world.toModelRows(policy), discount, choice.cap).value
+    return { policy: worth(learner.policy()), behaviour: worth(learner.behaviour()) }
+  }
+
+  private worldOf(run: number): World {
+    const drawn = documentOfRun(this.document, this.choice.seed, run)
+    let world = this.worlds.get(drawn)
+    if (!world) this.worlds.set(drawn, (world = new World(compileEnvironment(drawn).model)))
+    return world
+  }
+}
+
+function meanOf(numbers: readonly number[]): number {
+  return numbers.reduce((sum, each) => sum + each, 0) / numbers.length
+}
