@@ -26,7 +26,9 @@ import Joi from 'joi'
 import { parseComparison } from '../core/compare/read-comparison'
 import { curvesCsv, scoresCsv } from '../core/compare/runs-csv'
 import { SCORE_IDS } from '../core/compare/scores'
-import { firstChoice } from '../core/settings/first-choice'
+import { choiceIn, firstChoice } from '../core/settings/first-choice'
+import { diagnose } from '../core/diagnose/diagnose'
+import { diagnosisData, diagnosisText } from '../core/diagnose/report'
 import { withMethod } from '../core/settings/with-method'
 import type { ChunkRunner } from '../hosts/node/run-pool'
 import { compare, runPool, sweep } from './comparing'
@@ -272,6 +274,48 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       if (options.report) writeTextFile(options.report, reportMarkdown(file, report))
       terminal.out(options.json ? JSON.stringify(reportData(report)) + '\n' : reportLines(report))
       if (report.findings.some(({ severity }) => severity === 'error')) failed()
+    })
+
+  addFlags(
+    program
+      .command('diagnose')
+      .description('why a run does not learn, with evidence and a change that was tried')
+      .argument('<file>', FILE)
+      .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
+      .option('--json', 'print one JSON object')
+      .exitOverride(),
+    flagged(SETTINGS),
+  )
+    .addOption(
+      new Option('--method <name>', 'default: what the environment suggests').choices(LEARN_METHOD_IDS),
+    )
+    .addOption(
+      new Option('--explore <way>', 'how it explores; default: what the environment suggests').choices(
+        EXPLORATION_WAYS,
+      ),
+    )
+    .option('--settings <file>', 'JSON of settings, as in links; what is said here goes first')
+    .option('--runs <count>', 'runs that are looked at, to tell what is luck; default 30')
+    .option('--all', 'tell every finding, not only the first three')
+    .action((file, options) => {
+      const { document, model } = openEnvironment(file, openingOf(options))
+      const said = options.settings
+        ? inFile(options.settings, () => readChoice(readJsonFile(options.settings)))
+        : {}
+      const begin = choiceIn(document, { ...document.learning, ...said })
+      const base = options.method ? withMethod(begin, options.method as LearnMethodId) : begin
+      const { run, ...choice } = {
+        ...base,
+        ...readFlags(options, learnFlags),
+        ...explorationFlags(options, learnMethod(base.method)),
+      }
+      const runs = readOption<number>('runs', options.runs, RUNS_SCHEMA) ?? 30
+      const report = diagnose({ document, choice: { ...choice, run }, run, runs: runs - 1 })
+      terminal.out(
+        options.json
+          ? JSON.stringify(diagnosisData(report, model)) + '\n'
+          : diagnosisText(report, model, options.all),
+      )
     })
 
   program

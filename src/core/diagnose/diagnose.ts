@@ -6,7 +6,6 @@ import { learnMethod } from '../learn/methods/methods'
 import { EXACT_STATES } from '../limits'
 import { refuse } from '../problem'
 import type { LearnChoice } from '../settings/choice'
-import { formatNumber } from '../formats/number'
 import { DiagnosisContext, POOR } from './context'
 import { goalSteps } from './exact-episodes'
 import { MARKED, type Diagnosis, type DiagnosisReport, type Proof } from './finding'
@@ -166,7 +165,11 @@ function summaries(
     context.blindness > 0
       ? 'the best policy that was found which acts on what the agent sees'
       : 'the optimal policy'
-  if (!poor)
+  // Where a random policy is as good as the best there was nothing to be learned.
+  const something =
+    Math.abs(bestEpisodes.value - context.randomEpisodes.value) >
+    1e-9 * Math.max(1, Math.abs(bestEpisodes.value))
+  if (!poor && (something || !findings.length))
     told.push(
       summary(
         'fine',
@@ -178,7 +181,7 @@ function summaries(
         `It is worth ${amount(learnedEpisodes.value)}, the optimal policy ${amount(bestEpisodes.value)}, a random one ${amount(context.randomEpisodes.value)}; all three are exact, with the step limit.`,
       ),
     )
-  else if (!findings.some(({ explains }) => explains > 0))
+  else if (poor && !findings.some(({ explains }) => explains > 0))
     told.push(
       summary(
         'unexplained',
@@ -243,7 +246,8 @@ function ranked(findings: readonly Diagnosis[]): Diagnosis[] {
   const ofPolicy = findings.filter(({ tried }) => tried?.of !== 'behaviour')
   const most = Math.max(0, ...ofPolicy.map(({ explains }) => explains))
   const group = (finding: Diagnosis) => {
-    if (finding.rule === 'fine') return 0
+    // What holds of the run comes first, unless the environment or the settings keep it from better.
+    if (finding.rule === 'fine') return most > 0 ? 2 : 0
     if (finding.explains <= 0) return 4
     if (finding.tried?.of === 'behaviour') return 3
     return finding.explains >= AS_MUCH * most ? 1 : 2
@@ -252,11 +256,4 @@ function ranked(findings: readonly Diagnosis[]): Diagnosis[] {
   return [...findings].sort(
     (a, b) => group(a) - group(b) || (group(a) === 2 ? b.explains - a.explains : 0) || order(a) - order(b),
   )
-}
-
-/** What is missing, in a line for the head of the list. */
-export function summaryLine({ learned, best, random }: DiagnosisReport): string {
-  if (learned === null || best === null || random === null) return 'No value is finite here.'
-  const scale = Math.max(Math.abs(best - random), 1e-9)
-  return `The learned policy is worth ${formatNumber(learned)}, the optimal one ${formatNumber(best)}, a random one ${formatNumber(random)}: ${percent(Math.max(0, Math.min(1, (learned - random) / scale)))} of the way.`
 }

@@ -7,9 +7,9 @@ export function amount(value: number): string {
 
 /** A share for people: `3 %`, `0.04 %`, `less than 0.0001 %`. */
 export function percent(share: number): string {
-  if (share > 0 && share < 1e-6) return 'less than 0.0001 %'
-  if (share < 1 && share > 0.9995) return 'more than 99.9 %'
-  return `${share === 0 || share >= 0.01 ? formatNumber(100 * share, 1) : significantNumber(100 * share, 1)} %`
+  if (share > 0 && share < 1e-6) return 'less than 0.0001\u00a0%'
+  if (share < 1 && share > 0.9995) return 'more than 99.9\u00a0%'
+  return `${share === 0 || share >= 0.01 ? formatNumber(100 * share, 1) : significantNumber(100 * share, 1)}\u00a0%`
 }
 
 /** `1 step`, `12 steps`. */

@@ -1,5 +1,6 @@
 import type { CheckReply, CheckRequest } from '../protocol/check'
 import type { CompileReply, CompileRequest } from '../protocol/compile'
+import type { DiagnoseReply, DiagnoseRequest } from '../protocol/diagnose'
 import type { SeedsReply, SeedsRequest } from '../protocol/seeds'
 import type { LearningRunsReply, LearningRunsRequest } from '../protocol/learning-runs'
 import type { LearnReply, LearnRequest } from '../protocol/learn'
@@ -21,6 +22,10 @@ export function startCompileWorker(): Connection<CompileRequest, CompileReply> {
 
 export function startCheckWorker(): Connection<CheckRequest, CheckReply> {
   return connect(new Worker(new URL('./check.worker.ts', import.meta.url)))
+}
+
+export function startDiagnoseWorker(): Connection<DiagnoseRequest, DiagnoseReply> {
+  return connect(new Worker(new URL('./diagnose.worker.ts', import.meta.url)))
 }
 
 export function startPlanWorker(): Connection<PlanRequest, PlanReply> {

@@ -7,6 +7,7 @@ import type { RunLink } from '../learn/run-link'
 import { createCompareSession } from '../compare/compare-session'
 import { createJobsSession } from '../compare/jobs-session'
 import { createAgentsSession } from '../learn/agents-session'
+import { createDiagnosisSession } from '../learn/diagnosis-session'
 import { createSeedsSession } from '../learn/seeds-session'
 import { createTrialsSession } from '../learn/trials-session'
 import { createPlanDrive } from '../plan/plan-drive'
@@ -44,6 +45,7 @@ export function openStudy(
     drive: createPlanDrive(plan, beside),
     learn: createLearnSession(record.id, record.document, link),
     seeds: createSeedsSession(record.id),
+    diagnosis: createDiagnosisSession(),
     agents: createAgentsSession(record.id),
     compare: createCompareSession(record.id),
     jobs: createJobsSession(record.id),

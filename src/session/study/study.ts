@@ -5,6 +5,7 @@ import type { JobsSession } from '../compare/jobs-session'
 import type { AgentsSession } from '../learn/agents-session'
 import type { CheckpointShelf } from '../learn/checkpoint-shelf'
 import type { Course } from '../learn/course'
+import type { DiagnosisSession } from '../learn/diagnosis-session'
 import type { LearnSession } from '../learn/learn-session'
 import type { SeedsSession } from '../learn/seeds-session'
 import type { TrialsSession } from '../learn/trials-session'
@@ -25,6 +26,8 @@ export interface Study {
   readonly learn: LearnSession
   /** Many runs with the settings of that one. */
   readonly seeds: SeedsSession
+  /** What is wrong with that run. */
+  readonly diagnosis: DiagnosisSession
   /** Many agents on many runs, where the environment is a bandit. */
   readonly agents: AgentsSession
   /** Agents that learn, compared on many runs. */

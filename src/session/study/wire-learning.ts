@@ -11,6 +11,7 @@ export function wireLearning({
   model,
   learn,
   seeds,
+  diagnosis,
   agents,
   compare,
   jobs,
@@ -53,6 +54,12 @@ export function wireLearning({
       () => [compiledNow()] as const,
       (_compiled) => trials.clear(),
     ),
+    // What was found belongs to a run on a model.
+    follow(
+      [model.store, learn.store],
+      () => [compiledNow(), learn.store.getState().running] as const,
+      (_compiled, _running) => diagnosis.clear(),
+    ),
     learn.store.subscribe((state, before) => {
       if (state.frame?.steps !== before.frame?.steps) trials.watch(null)
     }),
@@ -68,6 +75,7 @@ export function wireLearning({
     for (const stop of stops) stop()
     learn.close()
     seeds.stop()
+    diagnosis.stop()
     agents.stop()
     compare.stop()
     jobs.stop()

@@ -16,6 +16,7 @@ import { LearnHost } from '../../hosts/learn-host'
 import { PlanHost } from '../../hosts/plan-host'
 import { LearningRunsHost } from '../../hosts/learning-runs-host'
 import { PullsHost } from '../../hosts/pulls-host'
+import { DiagnoseHost } from '../../hosts/diagnose-host'
 import { SeedsHost } from '../../hosts/seeds-host'
 import { holds, inProcess } from '../../hosts/testing/in-process'
 import { TrialsHost } from '../../hosts/trials-host'
@@ -28,6 +29,7 @@ import { createCompareSession } from '../compare/compare-session'
 import { createJobsSession } from '../compare/jobs-session'
 import type { JobServer } from '../api/jobs'
 import { createAgentsSession } from '../learn/agents-session'
+import { createDiagnosisSession } from '../learn/diagnosis-session'
 import { createSeedsSession } from '../learn/seeds-session'
 import { createTrialsSession } from '../learn/trials-session'
 import { createPlanDrive } from '../plan/plan-drive'
@@ -83,6 +85,7 @@ function open(
     drive: createPlanDrive(plan, beside),
     learn: createLearnSession('e', document, null, NOWHERE, inProcess(LearnHost.create)),
     seeds: createSeedsSession('e', NOWHERE, () => 2, inProcess(SeedsHost.create)),
+    diagnosis: createDiagnosisSession(inProcess(DiagnoseHost.create)),
     jobs: createJobsSession('e', NO_JOBS),
     held: createTrialsSession(inProcess(TrialsHost.create)),
     check: createCheckSession(inProcess(CheckHost.create)),

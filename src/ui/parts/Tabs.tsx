@@ -14,11 +14,11 @@ export interface TabPart {
 export function Tabs({ label, parts }: { label: string; parts: readonly TabPart[] }) {
   return (
     <TabGroup>
-      <TabList aria-label={label} className="-mx-1 flex border-b border-rule-strong">
+      <TabList aria-label={label} className="-mx-1 flex flex-wrap border-b border-rule-strong">
         {parts.map(({ title, busy }) => (
           <Tab
             key={title}
-            className={`-mb-px border-b-2 border-transparent ${parts.length > 7 ? 'px-[3px]' : 'px-1.5'} py-1 text-[13px] whitespace-nowrap text-ink-soft data-selected:border-brass-bright data-selected:font-semibold data-selected:text-ink`}
+            className={`-mb-px border-b-2 border-transparent ${parts.length > 7 ? 'px-[2px] tracking-[-0.01em]' : 'px-1.5'} py-1 text-[13px] whitespace-nowrap text-ink-soft data-selected:border-brass-bright data-selected:font-semibold data-selected:text-ink`}
           >
             {title}
             {busy && <span className="ml-1 text-brass-bright">•</span>}

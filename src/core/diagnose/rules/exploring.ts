@@ -9,7 +9,7 @@ import type { Change } from '../finding'
 import type { DiagnosisRule } from '../rule'
 import { amount, counted, percent } from '../words'
 import { goalWords } from './structure'
-import { more, optimistic } from './values'
+import { more, ON_POLICY, optimistic } from './values'
 
 function exploreAt(level: number): Change {
   return {
@@ -157,9 +157,6 @@ export const exploringCosts: DiagnosisRule = {
   },
 }
 
-/** Methods that learn what their own behaviour is worth, exploring included. */
-const ON_POLICY = new Set(['sarsa', 'expected-sarsa', 'n-step-sarsa', 'sarsa-lambda', 'monte-carlo-control'])
-
 export const onPolicyCaution: DiagnosisRule = {
   title: 'an on-policy learner that keeps away from what is dangerous while exploring',
   looksAt: 'the best policy and the learned one, both with the exploration of the run',
@@ -284,7 +281,7 @@ export const moreEpisodes: DiagnosisRule = {
           ? `What was learned is worth ${amount(learnedEpisodes.value)}.`
           : `After half of the episodes the learned policy was worth ${amount(halfway)}, at the end ${amount(learnedEpisodes.value)}.`,
       proof: 'seen',
-      changes: [4, 16, 100].map((times) => more(choice, times)),
+      changes: [4, 16, 100, 400].map((times) => more(choice, times)),
     }
   },
 }

@@ -1,7 +1,7 @@
 import { significantNumber } from '../../formats/number'
 import { listNames } from '../../problem'
 import { POOR, type DiagnosisContext } from '../context'
-import { stepsUntil, type ExactEpisodes } from '../exact-episodes'
+import { stepsUntil } from '../exact-episodes'
 import { randomPolicy } from '../../plan/evaluate'
 import type { Finding } from '../../check/finding'
 import type { DiagnosisRule, Suspicion } from '../rule'
@@ -117,23 +117,22 @@ export const discountTooLow: DiagnosisRule = {
       }
     const least = turned ? high : 0.01 ** (1 / shortest)
     const wanted = Math.min(0.9999, Number((1 - (1 - least) / 2).toFixed(4)))
-    const goals = (episodes: ExactEpisodes) => percent(episodes.goalBy[choice.cap])
+    const here = context.episodesUnder(optimum.policy, sight)
+    const median = Math.max(1, stepsUntil(far.endedBy, 0.5))
     return {
       title: turned
         ? `With a discount of ${significantNumber(choice.discount)} what is far away is not worth going for.`
         : `With a discount of ${significantNumber(choice.discount)} the reward is hardly worth anything at the start.`,
-      evidence: `It is ${counted(shortest, 'step')} away at the least: a reward there counts ${significantNumber(choice.discount ** (shortest - 1), 2)} times as much at the start.${
-        turned
-          ? ` The policy that is optimal at this discount comes to an undiscounted return that lacks ${percent(Math.min(1, lacks(choice.discount)))} of what far sight gains over a random policy; it comes to its goal in ${goals(context.bestEpisodes!)} of its episodes. From a discount of ${significantNumber(least, 4)} on the best policy goes for what is far.`
-          : ''
-      }`,
+      evidence: turned
+        ? `Far-sighted, the best policy takes ${counted(median, 'step')} (the median): what it comes to counts ${significantNumber(choice.discount ** (median - 1), 2)} times as much at the start. Hardly discounted, it is worth ${amount(far.value)}, the policy that is optimal at this discount ${amount(here.value)}. From a discount of ${significantNumber(least, 4)} on the best policy goes for what is far.`
+        : `${goalWords(context)[0].toUpperCase()}${goalWords(context).slice(1)} is ${counted(shortest, 'step')} away at the least: a reward there counts ${significantNumber(choice.discount ** (shortest - 1), 2)} times as much at the start.`,
       proof: 'proved',
       states: context.way.slice(0, 1).map(({ state }) => state),
       changes: [
         { words: `Set the discount to ${significantNumber(wanted, 4)}.`, choice: { discount: wanted } },
       ],
       discount: wanted,
-      explains: far.value - context.episodesUnder(optimum.policy, sight).value,
+      explains: far.value - here.value,
     }
   },
 }

@@ -202,9 +202,12 @@ function leftOver({ learningRate, episodes }: LearnChoice, updates: number): num
   return exponential(-Math.min(700, sum))
 }
 
-/** On the way of the best policy: how much of what was there before is still in the values, and how often they were updated. */
-function learnedOfWay(context: DiagnosisContext) {
-  const { way, choice, evidence } = context
+/**
+ * On the way of the best policy: how often values were updated, how much of what was there before is still in them, and how
+ * much of what is at its end has come to its beginning.
+ */
+function learnedOfWay(context: DiagnosisContext, choice = context.choice) {
+  const { way, evidence } = context
   const visits = way.map(({ tableRow }) => evidence.learner.visits[tableRow])
   const left = visits.map((count) => (count > 0 ? leftOver(choice, count) : 1))
   return { visits, left, arrived: left.reduce((product, each) => product * (1 - each), 1) }
@@ -271,6 +274,9 @@ export const rateFallsTooFast: DiagnosisRule = {
     const plainMeans =
       way.length > 2 && learningRate.kind === 'visits' && learningRate.slowness * learningRate.from < 10
     if (!way.length || (arrived > 0.7 && !plainMeans)) return null
+    // Had it stayed what it was at first, it would have been enough.
+    const steady = { ...choice, learningRate: constant(learningRate.from) }
+    if (learnedOfWay(context, steady).arrived <= 0.7 && !plainMeans) return null
     const most = Math.max(...visits)
     return {
       title: 'The learning rate falls so fast that later experience hardly counts.',
@@ -286,12 +292,26 @@ export const rateFallsTooFast: DiagnosisRule = {
   },
 }
 
+/** Whether the targets of updates vary by chance: that of the environment, or that of exploring for who learns on-policy. */
+function isNoisy({ chancy, choice, evidence }: DiagnosisContext): boolean {
+  return chancy || (ON_POLICY.has(choice.method) && evidence.learner.level > 0)
+}
+
+/** Methods that learn what their own behaviour is worth, exploring included. */
+export const ON_POLICY: ReadonlySet<string> = new Set([
+  'sarsa',
+  'expected-sarsa',
+  'n-step-sarsa',
+  'sarsa-lambda',
+  'monte-carlo-control',
+])
+
 export const rateTooHigh: DiagnosisRule = {
   title: 'a learning rate that is too high for chance',
   looksAt: 'how far the last updates moved the values, against the gap between the best and the next action',
   suspect(context) {
-    const { evidence, chancy, way, bestActionValues, model } = context
-    if (!learnsByTargets(context) || !context.poor || !chancy || !bestActionValues) return null
+    const { evidence, way, bestActionValues, model } = context
+    if (!learnsByTargets(context) || !context.poor || !isNoisy(context) || !bestActionValues) return null
     const rate = evidence.learner.rate
     if (rate < 0.05) return null
     let [sum, count] = [0, 0]
@@ -308,7 +328,7 @@ export const rateTooHigh: DiagnosisRule = {
       .filter((gap) => gap > 0)
       .sort((a, b) => a - b)
     const gap = gaps[gaps.length >> 1] ?? 0
-    if (swing < 0.1 * gap) return null
+    if (swing < 0.25 * gap) return null
     return {
       title: `With a learning rate of ${significantNumber(rate)} the values never come to rest.`,
       evidence: `In the last fifth of the episodes an update on the best way moved a value by ${amount(moved)} (root of the mean square); the best action is better than the next by ${amount(gap)} (the median).`,
@@ -377,7 +397,8 @@ export const maximisationBias: DiagnosisRule = {
     const values = world.bestOfRows(evidence.learner.table)
     const said = model.startState.reduce((sum, s, i) => sum + model.startProbability[i] * values[s], 0)
     const bias = said - learnedEpisodes.value
-    if (bias < 0.1 * scale || !context.poor) return null
+    // Where values are still near what they began with, that is the reason.
+    if (bias < 0.1 * scale || !context.poor || learnedOfWay(context).arrived < 0.9) return null
     return {
       title: 'The table promises more than its policy is worth: the maximum of noisy values is too high.',
       evidence: `At the start the table says ${amount(said)}; the exact value of its greedy policy is ${amount(learnedEpisodes.value)}. Q-learning takes the maximum of values that are still noisy, which is too high in the mean.`,

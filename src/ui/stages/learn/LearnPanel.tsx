@@ -29,6 +29,7 @@ import { useOverlay } from '../../study/use-overlay'
 import { PseudoCode } from '../../working/PseudoCode'
 import { WorkingView } from '../../working/WorkingView'
 import { AgentsPanel } from './AgentsPanel'
+import { DiagnosisPanel } from './DiagnosisPanel'
 import { RunTable } from './RunTable'
 import { EpisodePanel } from './EpisodePanel'
 import { KeepPanel } from './KeepPanel'
@@ -52,10 +53,11 @@ const METHOD_GROUPS = Object.entries({
 
 /** The controls of Learn, the last step, and what explains it. */
 export function LearnPanel() {
-  const { learn, seeds, agents, trials, course } = useParts()
+  const { learn, seeds, diagnosis, agents, trials, course } = useParts()
   const onCourse = useStore(course.store, (state) => state.at !== null)
   const watching = useStore(trials.store, (state) => state.running || state.watched !== null)
   const manyRunning = useStore(seeds.store, (state) => state.running)
+  const diagnosing = useStore(diagnosis.store, (state) => state.progress !== null)
   const agentsRunning = useStore(agents.store, (state) => state.running)
   const bandit = useStudy((state) => isBandit(state.document))
   const compiled = useModel((state) => state.compiled)
@@ -155,6 +157,7 @@ export function LearnPanel() {
           { title: 'Episode', content: <EpisodePanel /> },
           { title: 'Pseudo-code', content: <LearnPseudoCode /> },
           { title: 'Table', content: <RunTable /> },
+          { title: 'Findings', busy: diagnosing, content: <DiagnosisPanel /> },
           { title: 'Seeds', busy: manyRunning, content: <SeedsPanel /> },
           ...(bandit ? [{ title: 'Agents', busy: agentsRunning, content: <AgentsPanel /> }] : []),
           { title: 'Trials', busy: watching, content: <TrialsPanel /> },

@@ -14,7 +14,7 @@ const HELD: Record<TableHolds, { values: string; rows: string }> = {
 
 /** What a run lays over the board, with the agent on it; null where there is no run. */
 export function runOverlay(
-  { learn, trials }: StudyParts,
+  { learn, trials, diagnosis }: StudyParts,
   model: Model,
   covered: boolean,
 ): StageOverlay | null {
@@ -25,6 +25,7 @@ export function runOverlay(
   const titles = { ...HELD[tableHolds], ...(critic ? { values: 'value by the critic' } : {}) }
   // While a trial is watched the agent is the one of the trial.
   const { watched } = trials.store.getState()
+  const { report, pointed } = diagnosis.store.getState()
   const looked = episode && episodeStep !== null ? episode.steps[episodeStep] : undefined
   return {
     shown: {
@@ -47,6 +48,7 @@ export function runOverlay(
             : frame.steps > 0
               ? frame.last.next
               : null,
+      reads: (pointed !== null && report?.findings[pointed]?.states) || [],
       titles,
     },
     source: {

@@ -17,7 +17,7 @@ export const learnStage: StageView = {
   Bar: null,
   edits: () => null,
   writes: false,
-  sources: ({ learn, trials }) => [learn.store, trials.store],
+  sources: ({ learn, trials, diagnosis }) => [learn.store, trials.store, diagnosis.store],
   overlay: (parts, model, covered) => runOverlay(parts, model, covered),
   views: ({ learn, study }) => {
     const { running, choice } = learn.store.getState()

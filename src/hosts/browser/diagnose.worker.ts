@@ -1,0 +1,4 @@
+import { DiagnoseHost } from '../diagnose-host'
+import { serve } from './serve'
+
+serve(DiagnoseHost.create)
