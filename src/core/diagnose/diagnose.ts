@@ -8,7 +8,7 @@ import { refuse } from '../problem'
 import type { LearnChoice } from '../settings/choice'
 import { DiagnosisContext, POOR } from './context'
 import { goalSteps } from './exact-episodes'
-import { MARKED, type Diagnosis, type DiagnosisReport, type Proof } from './finding'
+import { MARKED, type Change, type Diagnosis, type DiagnosisReport, type Proof, type Tried } from './finding'
 import type { Suspicion } from './rule'
 import { DIAGNOSIS_RULE_IDS, type DiagnosisRuleId } from './rule-ids'
 import { diagnosisRule, RUN_RULE_IDS, type RunRuleId } from './rules/rules'
@@ -105,19 +105,26 @@ function contextOf(
 function tried(
   rule: RunRuleId,
   found: Suspicion,
-  { choice, scale }: DiagnosisContext,
+  context: DiagnosisContext,
   trials: Trials,
 ): Diagnosis | null {
   const { title, evidence, proof, states = [], picture = null, changes = [], advice = '' } = found
+  const { choice, scale } = context
   const { of = 'policy', discount = choice.discount } = found
-  const results = changes.map((change) => ({ change, tried: trials.try(change, of, discount) }))
-  const gain = (result: (typeof results)[number]) =>
-    result.tried ? result.tried.after - result.tried.before : 0
+  const gain = ({ tried }: Pick<Diagnosis, 'tried'>) => (tried ? tried.after - tried.before : 0)
+  const results: { readonly change: Change; readonly tried: Tried | null }[] = []
+  for (const change of changes) {
+    results.push({ change, tried: trials.try(change, of, discount) })
+    // What mends nearly all of it need not be surpassed.
+    if (gain(results.at(-1)!) > ALL * Math.max(context.missingOf(of), HELPS * scale)) break
+  }
   // Of changes that help as much, the first one.
   const most = Math.max(0, ...results.map(gain))
   const best = results.find((result) => result.tried && gain(result) >= 0.9 * most && most > HELPS * scale)
   const untried = results.find((result) => !result.tried)
-  if (!best && !untried && found.explains === undefined) return null
+  // What is proved is told though the change alone does not help: then more is wrong.
+  const told = best ?? untried ?? (found.explains === undefined ? undefined : results[0])
+  if (!told && found.explains === undefined) return null
   return {
     rule,
     title,
@@ -125,12 +132,14 @@ function tried(
     proof: { kind: proof },
     states: Array.from(states).slice(0, MARKED),
     picture,
-    change: best?.change ?? untried?.change ?? null,
+    change: told?.change ?? null,
     advice,
-    tried: best?.tried ?? null,
+    tried: told?.tried ?? null,
     explains: best ? gain(best) : (found.explains ?? 0),
   }
 }
+/** The part of what is missing that a change must bring for no other one to be tried. */
+const ALL = 0.97
 /** The part of the scale by which a change must make something better. */
 const HELPS = POOR / 2
 

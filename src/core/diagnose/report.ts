@@ -20,7 +20,10 @@ export function triedWords({ tried }: Diagnosis): string {
   if (!tried) return ''
   const runs = tried.runs === 1 ? 'in one run' : `in the mean of ${tried.runs} runs with the same seeds`
   const what = tried.of === 'policy' ? 'the learned policy' : 'an episode, exploring included,'
-  return `Tried: ${runs} ${what} is then worth ${amount(tried.after)} instead of ${amount(tried.before)}.`
+  const { before, after } = tried
+  return after > before
+    ? `Tried: ${runs} ${what} is then worth ${amount(after)} instead of ${amount(before)}.`
+    : `Tried: alone it does not help, ${runs} ${what} is then worth ${amount(after)} (before ${amount(before)}).`
 }
 
 /** What is missing, in a line for the head of the list. */

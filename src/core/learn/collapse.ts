@@ -6,11 +6,13 @@ export const SETTLED = 0.9999
 /**
  * Where a policy has collapsed: the states that were visited, have a choice, and in which one action is nearly certain.
  * @param rowVisits [rows] how often each action was taken
+ * @param settled  how likely one action is where a policy counts as collapsed
  */
 export function collapsedStates(
   { states, rowStart, observation }: Model,
   policy: RowPolicy,
   rowVisits: Float64Array,
+  settled = SETTLED,
 ): { readonly collapsed: readonly number[]; readonly of: number } {
   const collapsed: number[] = []
   const seen = new Set<number>()
@@ -27,7 +29,7 @@ export function collapsedStates(
     if (visits === 0) continue
     seen.add(observation[s])
     of++
-    if (most > SETTLED) collapsed.push(s)
+    if (most > settled) collapsed.push(s)
   }
   return { collapsed, of }
 }

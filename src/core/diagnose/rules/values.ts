@@ -353,6 +353,9 @@ function gapOf(values: Float64Array): number {
   return next === undefined ? 0 : sorted[0] - next
 }
 
+/** An action that is more likely than this leaves no episode to others, as long as runs are here. */
+const CERTAIN = 0.99
+
 export const collapsedPolicy: DiagnosisRule = {
   title: 'a policy that settled on one action too early',
   looksAt: 'states in which one action is nearly certain and another one is better',
@@ -360,7 +363,7 @@ export const collapsedPolicy: DiagnosisRule = {
     const { evidence, method, world, learnedPolicy, model, optimum, choice } = context
     if (method.tableHolds !== 'preferences' || !context.poor || !optimum) return null
     const rowVisits = world.toModelRows(evidence.learner.visits)
-    const { collapsed, of } = collapsedStates(model, learnedPolicy, rowVisits)
+    const { collapsed, of } = collapsedStates(model, learnedPolicy, rowVisits, CERTAIN)
     const wrong = collapsed.filter((s) => {
       for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
         if (learnedPolicy[r] > 0.5 && optimum.ties[r] === 0) return true
@@ -378,8 +381,7 @@ export const collapsedPolicy: DiagnosisRule = {
       proof: 'seen',
       states: wrong,
       changes: [
-        { ...setRate(rate / 5) },
-        { ...setRate(rate / 25) },
+        ...[5, 25, 100].map((times) => setRate(Number((rate / times).toPrecision(2)))),
         ...(method.settings.includes('entropy')
           ? [{ words: 'Reward entropy by 0.05, so that no action dies out.', choice: { entropy: 0.05 } }]
           : []),
