@@ -392,3 +392,52 @@ test('flat out, the page still answers', async ({ page }) => {
   await page.getByRole('button', { name: 'Pause' }).click()
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible()
 })
+
+test('findings say why a run does not learn, mark where, and try what mends it beside it', async ({
+  page,
+}) => {
+  await openNew(
+    page,
+    {
+      ...named('Stubborn', ['......', '......'], {
+        starts: [{ at: 'A1', weight: 1 }],
+        endings: [{ at: 'F2', reward: 10, name: '' }],
+        stepReward: 0,
+      }),
+      learning: {
+        ties: 'first',
+        exploration: { way: 'epsilon-greedy', level: { kind: 'constant', from: 0 } },
+      },
+    },
+    'learn',
+  )
+  await page.getByRole('tab', { name: 'Findings' }).click()
+  await expect(page.getByText('Let it learn for an episode at least.')).toBeVisible()
+  await page.getByRole('slider', { name: 'Speed' }).fill('8')
+  await page.getByRole('button', { name: 'Play' }).click()
+  await expect.poll(() => readout(page, 'Episodes')).toBe('2 000 of 2 000')
+  // It begins by itself when the run is over.
+  const findings = page.getByLabel('Findings').getByRole('listitem')
+  await expect(page.getByTestId('diagnosis-line')).toContainText('worth 0', { timeout: 60_000 })
+  await expect(findings.first()).toContainText('always takes the first action')
+  await expect(findings.first()).toContainText('Seen in 10 of 10 runs')
+  await expect(findings).toHaveCount(3)
+
+  // Both settings in Compare, with what was promised.
+  await findings.first().getByRole('button', { name: 'Compare both' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Stubborn: Compare' })).toBeVisible()
+  await expect(
+    page.getByText(/tie-breaking random.* beats .*tie-breaking the first in 30 of 30 runs/),
+  ).toBeVisible({
+    timeout: 60_000,
+  })
+
+  // Or taken for the run itself.
+  await page.getByRole('tab', { name: 'Findings' }).click()
+  await findings.first().getByRole('button', { name: 'Start over with it' }).click()
+  await expect.poll(() => readout(page, 'Episodes')).toBe('0 of 2 000')
+  await page.getByRole('button', { name: 'Play' }).click()
+  await expect(page.getByTestId('diagnosis-line')).toContainText('100', { timeout: 60_000 })
+  await expect(findings.first()).toContainText('Nothing is wrong')
+  expect(alerts).toEqual([])
+})

@@ -33,6 +33,13 @@ describe('the names of contestants', () => {
     ).toEqual(['SARSA, rate 0.1', 'SARSA, rate 0.5', 'Q-learning'])
   })
 
+  it('say what differs of settings that are seldom changed', () => {
+    expect(contestantNames([contestant(0), contestant(1, { ties: 'first' })])).toEqual([
+      'SARSA, tie-breaking random',
+      'SARSA, tie-breaking the first',
+    ])
+  })
+
   it('tell knobs, and equal ones by a number', () => {
     expect(contestantNames([contestant(0), contestant(1, {}, { veer: 0.1 }), contestant(2)])).toEqual([
       'SARSA',

@@ -4,7 +4,7 @@ import { significantNumber } from '../formats/number'
 import type { EnvironmentDocument } from '../kinds/kinds'
 import { learnMethod } from '../learn/methods/methods'
 import type { LearnChoice } from '../settings/choice'
-import { settingsInBrief } from '../settings/settings-in-brief'
+import { settingsInBrief, settingsLeftOut } from '../settings/settings-in-brief'
 import { followedName, type Followed } from './followed'
 import { numbered } from './numbered'
 
@@ -50,7 +50,10 @@ export function documentFor(
 
 /** Contestants by their method and what tells them from others of it; of equal ones the second is called so. */
 export function contestantNames(contestants: readonly Contestant[]): string[] {
-  const parts = contestants.map(({ choice }) => settingsInBrief(choice).split(' · '))
+  const parts = contestants.map(({ choice }) => [
+    ...settingsInBrief(choice).split(' · '),
+    ...settingsLeftOut(choice),
+  ])
   const names = contestants.map(({ choice, knobs, options = {}, follows, environment }, i) => {
     const like = parts.filter((_, j) => {
       const other = contestants[j]
