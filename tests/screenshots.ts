@@ -24,7 +24,7 @@ async function learn(page: Page, episodes?: number): Promise<void> {
 const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   async shelf(page) {
     await page.goto('/')
-    await expect(page.getByRole('listitem')).toHaveCount(13)
+    await expect(page.getByRole('listitem')).toHaveCount(16)
   },
   async build(page) {
     await open(page, 'The draughty hall', 'build')

@@ -74,7 +74,7 @@ test('two servers begin together on one database behind an address, and lose not
   const ports = [3245, 3246]
   const started = await Promise.all(ports.map((port) => servers.server(port, '', env)))
   const shelves = await Promise.all(ports.map((port) => json<unknown[]>(`${at(port)}/api/environments`)))
-  expect(shelves.map((shelf) => shelf.length)).toEqual([13, 13])
+  expect(shelves.map((shelf) => shelf.length)).toEqual([16, 16])
 
   const body = named('Counted', FLOOR)
   const { id } = await json<Saved>(`${at(ports[0])}/api/environments`, 'POST', { ...body, note: '0' })
@@ -121,7 +121,7 @@ test('the release is small, and serves by itself', async ({ page }) => {
   const port = 3244
   const server = await servers.server(port, 'release.sqlite', {}, place)
   await page.goto(`${at(port)}/`)
-  await expect(page.getByLabel('Environments').getByRole('listitem')).toHaveCount(13)
+  await expect(page.getByLabel('Environments').getByRole('listitem')).toHaveCount(16)
   const shelf = await json<{ id: string; name: string }[]>(`${at(port)}/api/environments`)
   const { id } = shelf.find(({ name }) => name === 'The alarm beam')!
   await page.goto(`${at(port)}/environment/${id}/plan`)

@@ -121,7 +121,8 @@ function tried(
   // Of changes that help as much, the first one.
   const most = Math.max(0, ...results.map(gain))
   const best = results.find((result) => result.tried && gain(result) >= 0.9 * most && most > HELPS * scale)
-  const untried = results.find((result) => !result.tried)
+  // Where there was time for none of them the first one is suggested all the same.
+  const untried = results.every((result) => !result.tried) ? results[0] : undefined
   // What is proved is told though the change alone does not help: then more is wrong.
   const told = best ?? untried ?? (found.explains === undefined ? undefined : results[0])
   if (!told && found.explains === undefined) return null

@@ -68,8 +68,25 @@ const OF_DEMOS: Readonly<Record<string, readonly DiagnosisRuleId[]>> = {
   'which-poster': ['more-episodes'],
 }
 
+/** Demos that do not learn as they stand, and why. */
+const FAILING = {
+  'lamp-at-the-wall': 'ties',
+  'guide-and-the-kitchen': 'discount',
+  'trolley-on-the-ramp': 'rate-high',
+} as const
+
+describe('on demos that do not learn, the reason comes first', () => {
+  for (const [name, rule] of Object.entries(FAILING))
+    it(name, { timeout: 120_000 }, () => {
+      const document = readEnvironment(readFileSync(`demo/${name}.json`, 'utf8'), name, '.json')
+      expect(look({ document, choice: firstChoice(document) } as Planted).findings[0].rule).toBe(rule)
+    })
+})
+
 describe('on the demos nothing wrong is told', () => {
-  for (const file of readdirSync('demo').filter((name) => name.endsWith('.json')))
+  for (const file of readdirSync('demo').filter(
+    (name) => name.endsWith('.json') && !(name.slice(0, -5) in FAILING),
+  ))
     it(file, { timeout: 120_000 }, () => {
       const document = readEnvironment(readFileSync(`demo/${file}`, 'utf8'), file, '.json')
       const { findings, healthy } = look({ document, choice: firstChoice(document) } as Planted)

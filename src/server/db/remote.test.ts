@@ -48,8 +48,8 @@ const hall = (part: object = {}) => ({ ...gridDocument(['..', '..']), name: 'Hal
 describe('a database that a server keeps', () => {
   it('has one set of demos and tables, though two began at once', async () => {
     const names = (await listEnvironments(one)).map(({ name }) => name)
-    expect(names).toHaveLength(13)
-    expect(new Set(names).size).toBe(13)
+    expect(names).toHaveLength(16)
+    expect(new Set(names).size).toBe(16)
     expect(await listEnvironments(other)).toEqual(await listEnvironments(one))
   })
 

@@ -46,6 +46,9 @@ it('puts the demo on an empty shelf, once, and keeps everything over a restart',
     'Same-looking doors',
     'The vault dial',
     'A docent’s round',
+    'The lamp at the wall',
+    'The guide and the kitchen',
+    'The trolley on the ramp',
   ])
   expect(shelf.find(({ name }) => name === 'Escalator care')).toMatchObject({
     kind: 'rulebook',
