@@ -76,9 +76,12 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await open(page, 'The alarm beam', 'learn')
     await learn(page)
   },
-  async bandit(page) {
-    await open(page, 'Which poster draws visitors', 'learn')
-    await learn(page, 400)
+  async findings(page) {
+    await open(page, 'The trolley on the ramp', 'learn')
+    await learn(page)
+    await page.getByRole('tab', { name: 'Findings' }).click()
+    await expect(page.getByTestId('diagnosis-line')).toBeVisible({ timeout: 60_000 })
+    await page.getByLabel('Findings').getByRole('listitem').first().hover()
   },
   async episode(page) {
     await open(page, 'Night rounds', 'learn')

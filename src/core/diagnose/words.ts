@@ -16,3 +16,8 @@ export function percent(share: number): string {
 export function counted(count: number, one: string, many = `${one}s`): string {
   return `${formatCount(count)} ${count === 1 ? one : many}`
 }
+
+/** Words with which a sentence begins. */
+export function asBeginning(words: string): string {
+  return words[0].toUpperCase() + words.slice(1)
+}

@@ -4,10 +4,11 @@ import { EXPLORATIONS } from '../../learn/explore/explorations'
 import type { LearnChoice } from '../../settings/choice'
 import { LEARN_PRESETS } from '../../learn/presets'
 import { logarithm } from '../../random/logarithm'
+import { stateOfRow } from '../../model/model'
 import type { DiagnosisContext } from '../context'
 import type { Change } from '../finding'
 import type { DiagnosisRule } from '../rule'
-import { amount, counted, percent } from '../words'
+import { amount, asBeginning, counted, percent } from '../words'
 import { goalWords } from './structure'
 import { more, ON_POLICY, optimistic } from './values'
 
@@ -99,7 +100,7 @@ export const explorationTooShort: DiagnosisRule = {
     if (falls && !floorBefore) return null
     const seen = goal
       ? evidence.firstGoal
-        ? ` ${goalWords(context)[0].toUpperCase()}${goalWords(context).slice(1)} was first reached in episode ${formatCount(evidence.firstGoal.episode)}.`
+        ? ` ${asBeginning(goalWords(context))} was first reached in episode ${formatCount(evidence.firstGoal.episode)}.`
         : ''
       : ''
     return {
@@ -166,7 +167,7 @@ export const onPolicyCaution: DiagnosisRule = {
     const level = evidence.learner.level
     if (level <= 0.001) return null
     const exploring = optimum.policy.map((chance, r) => {
-      const s = rowState(model.rowStart, r)
+      const s = stateOfRow(model, r)
       return (1 - level) * chance + level / (model.rowStart[s + 1] - model.rowStart[s])
     })
     const daring = context.episodesUnder(exploring).value
@@ -201,16 +202,6 @@ export const onPolicyCaution: DiagnosisRule = {
       ],
     }
   },
-}
-
-function rowState(rowStart: Int32Array, row: number): number {
-  let [low, high] = [0, rowStart.length - 2]
-  while (low < high) {
-    const middle = (low + high + 1) >> 1
-    if (rowStart[middle] <= row) low = middle
-    else high = middle - 1
-  }
-  return low
 }
 
 export const neverReached: DiagnosisRule = {

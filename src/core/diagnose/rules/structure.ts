@@ -5,7 +5,7 @@ import { stepsUntil } from '../exact-episodes'
 import { randomPolicy } from '../../plan/evaluate'
 import type { Finding } from '../../check/finding'
 import type { DiagnosisRule, Suspicion } from '../rule'
-import { amount, counted, percent } from '../words'
+import { amount, asBeginning, counted, percent } from '../words'
 
 /** What the agent is after, in words. */
 export function goalWords({ model, goal }: DiagnosisContext): string {
@@ -125,7 +125,7 @@ export const discountTooLow: DiagnosisRule = {
         : `With a discount of ${significantNumber(choice.discount)} the reward is hardly worth anything at the start.`,
       evidence: turned
         ? `Far-sighted, the best policy takes ${counted(median, 'step')} (the median): what it comes to counts ${significantNumber(choice.discount ** (median - 1), 2)} times as much at the start. Hardly discounted, it is worth ${amount(far.value)}, the policy that is optimal at this discount ${amount(here.value)}. From a discount of ${significantNumber(least, 4)} on the best policy goes for what is far.`
-        : `${goalWords(context)[0].toUpperCase()}${goalWords(context).slice(1)} is ${counted(shortest, 'step')} away at the least: a reward there counts ${significantNumber(choice.discount ** (shortest - 1), 2)} times as much at the start.`,
+        : `${asBeginning(goalWords(context))} is ${counted(shortest, 'step')} away at the least: a reward there counts ${significantNumber(choice.discount ** (shortest - 1), 2)} times as much at the start.`,
       proof: 'proved',
       states: context.way.slice(0, 1).map(({ state }) => state),
       changes: [

@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Diagnosis, FindingPicture } from '../../../core/diagnose/finding'
 import { proofWords, summaryLine, TOLD_FIRST, triedWords } from '../../../core/diagnose/report'
+import { asBeginning } from '../../../core/diagnose/words'
 import { formatCount, significantNumber } from '../../../core/formats/number'
 import { learnMethod } from '../../../core/learn/methods/methods'
 import { EXACT_STATES } from '../../../core/limits'
@@ -145,7 +146,7 @@ function FindingItem({ finding, place, choice }: { finding: Diagnosis; place: nu
       <p className="text-[13px] leading-[18px]">{evidence}</p>
       {picture && <Bars {...picture} />}
       <p className="text-[13px] text-ink-soft">
-        {proofWords(finding)[0].toUpperCase() + proofWords(finding).slice(1)}
+        {asBeginning(proofWords(finding))}
         {states.length > 0 &&
           `; ${formatCount(states.length)} ${states.length === 1 ? 'state is' : 'states are'} marked on the board while this is pointed at`}
         .
