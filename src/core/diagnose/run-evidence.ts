@@ -27,7 +27,7 @@ export interface RunEvidence {
   /** Of the first episode: the share of its steps that took the action taken most, and whether the step limit cut it off. */
   readonly sameAction: number
   readonly firstCutOff: boolean
-  /** [table cells] of the last fifth of the episodes: changes, and their squares, summed; null for tables of preferences */
+  /** [table cells] of the second half of the episodes: changes, and their squares, summed; null for tables of preferences */
   readonly changes: Float64Array
   readonly squares: Float64Array
   /** [tableRows] the learned policy when half of the episodes were over; null where they never were */
@@ -39,7 +39,7 @@ export interface RunEvidence {
 /** Steps that are watched one by one; the rest of a longer run is played in one go. */
 const WATCHED = 3_000_000
 /** The part of the episodes whose updates count as the last ones. */
-const LAST = 0.8
+const LAST = 0.5
 /** Steps between looks at whether a run is over. */
 const CHUNK = 1_000_000
 

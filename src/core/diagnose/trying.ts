@@ -49,8 +49,9 @@ export class Trials {
       SEEDS,
       Math.floor((BUDGET - this.spent) / Math.max(1, this.steps * longer * slower)),
     )
-    const before = this.outcomes({}, discount, runs)
-    const after = this.outcomes(change.choice, discount, runs)
+    // Of all seeds also where there is time for few of the change: the run in question may have been bad luck.
+    const before = this.outcomes({}, discount, SEEDS)
+    const after = runs < 1 ? null : this.outcomes(change.choice, discount, runs)
     return before && after
       ? {
           runs,
@@ -66,7 +67,7 @@ export class Trials {
     if (!this.known.has(key))
       this.known.set(
         key,
-        runs < 1
+        SEEDS * this.steps > BUDGET
           ? null
           : Array.from({ length: runs }, (_, i) =>
               this.outcome({ ...this.choice, ...changed }, discount, this.run + i),

@@ -58,7 +58,8 @@ function hall(seed: number, parts: HallParts = {}): Hall {
     const places = [name(start), ...endings.map(({ at }) => at)]
     if (new Set(places).size < places.length) continue
     const right = { column: start.column + 1, row: start.row }
-    for (const { column, row } of [start, right, far, near, ...stairs]) cells[row][column] = '.'
+    const below = { column: start.column, row: start.row + 1 }
+    for (const { column, row } of [start, right, below, far, near, ...stairs]) cells[row][column] = '.'
     const document: GridEnvironment = {
       ...newHead(`hall ${seed}`, ''),
       kind: 'grid',
@@ -79,7 +80,7 @@ function hall(seed: number, parts: HallParts = {}): Hall {
       grid: { ...document.grid, endings: endings.slice(0, 1) },
     })
     const steps = stepsToEnding(model)[model.startState[0]]
-    if (steps >= 5 && chanceOfFar(document) >= 0.2) return { document, steps }
+    if (steps >= 5 && chanceOfFar(document) >= 0.3) return { document, steps }
   }
 }
 
@@ -163,7 +164,7 @@ export const FAULTS: Readonly<Partial<Record<DiagnosisRuleId, (seed: number) => 
     return { document, choice: goodChoice(document, seed) }
   },
   pessimistic: (seed) => {
-    const { document } = hall(seed, { near: 1 })
+    const { document } = hall(seed)
     return {
       document,
       choice: goodChoice(document, seed, {
@@ -196,8 +197,8 @@ export const FAULTS: Readonly<Partial<Record<DiagnosisRuleId, (seed: number) => 
     }
   },
   'rate-high': (seed) => {
-    const { document } = hall(seed, { veer: 0.3, stairs: -10, step: -0.1 })
-    return { document, choice: goodChoice(document, seed, { learningRate: constant(0.9 + (seed % 2) / 10) }) }
+    const { document } = hall(seed, { veer: 0.3, stairs: -20, step: -0.1 })
+    return { document, choice: goodChoice(document, seed, { learningRate: constant(1 - (seed % 3) / 50) }) }
   },
   'rate-falls': (seed) => {
     const { document } = hall(seed, { near: 1 })
@@ -236,7 +237,7 @@ export const FAULTS: Readonly<Partial<Record<DiagnosisRuleId, (seed: number) => 
   },
   'more-episodes': (seed) => {
     const { document } = hall(seed, { near: 1 })
-    const episodes = 8 + (seed % 5)
+    const episodes = 4 + (seed % 4)
     const level: Schedule = { kind: 'linear', from: 1, to: 0.05, over: episodes - 2, per: 'episode' }
     return {
       document,

@@ -287,7 +287,7 @@ export const rateFallsTooFast: DiagnosisRule = {
       }; on the way of the best policy up to ${percent(Math.max(...left))} of what a cell began with is still in it.${plainMeans ? ' Targets of the beginning, when nothing was known, weigh as much as the last ones.' : ''}`,
       proof: 'seen',
       states: way.filter((_, i) => left[i] > 0.2).map(({ state }) => state),
-      changes: [setRate(0.1), setRate(0.3), letRateFall],
+      changes: [setRate(0.1), setRate(0.3), letRateFall, setRate(0.5)],
     }
   },
 }
@@ -331,14 +331,14 @@ export const rateTooHigh: DiagnosisRule = {
     if (swing < 0.25 * gap) return null
     return {
       title: `With a learning rate of ${significantNumber(rate)} the values never come to rest.`,
-      evidence: `In the last fifth of the episodes an update on the best way moved a value by ${amount(moved)} (root of the mean square); the best action is better than the next by ${amount(gap)} (the median).`,
+      evidence: `In the second half of the episodes an update on the best way moved a value by ${amount(moved)} (root of the mean square); the best action is better than the next by ${amount(gap)} (the median).`,
       proof: 'seen',
       states: way.map(({ state }) => state),
       picture: {
         title: 'value, in units of return',
         bars: [
-          { label: 'an update moves a value by', value: moved },
-          { label: 'best action before the next', value: gap },
+          { label: 'one update moves', value: moved },
+          { label: 'gap of actions', value: gap },
         ],
       },
       changes: [letRateFall, setRate(0.1), setRate(0.02)],

@@ -142,7 +142,14 @@ function FindingItem({ finding, place, choice }: { finding: Diagnosis; place: nu
       onFocus={() => diagnosis.point(place)}
       onBlur={() => diagnosis.point(null)}
     >
-      <p className="leading-5 font-semibold">{title}</p>
+      {states.length > 0 ? (
+        // To be reached by the keyboard, which marks its states.
+        <button type="button" className="w-full text-left leading-5 font-semibold" aria-pressed={pointed}>
+          {title}
+        </button>
+      ) : (
+        <p className="leading-5 font-semibold">{title}</p>
+      )}
       <p className="text-[13px] leading-[18px]">{evidence}</p>
       {picture && <Bars {...picture} />}
       <p className="text-[13px] text-ink-soft">
@@ -199,7 +206,7 @@ function Bars({ title, bars }: FindingPicture) {
         <tbody>
           {bars.map(({ label, value }, i) => (
             <tr key={i}>
-              <th scope="row" className="max-w-32 truncate pr-2 text-left font-normal" title={label}>
+              <th scope="row" className="max-w-36 truncate pr-2 text-left font-normal" title={label}>
                 {label}
               </th>
               <td className="w-full">
