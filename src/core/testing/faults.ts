@@ -8,7 +8,11 @@ import { exactEpisodes } from '../diagnose/exact-episodes'
 import { randomPolicy } from '../plan/evaluate'
 import { stepsToEnding } from '../plan/reach'
 import { RandomStream } from '../random/generator'
-import type { LearnChoice } from '../settings/choice'
+import { createLearner } from '../learn/methods/learners'
+import { World } from '../learn/world'
+import type { RowPolicy } from '../model/model'
+import { solveOptimum } from '../plan/solve'
+import { settingsOf, type LearnChoice } from '../settings/choice'
 import { choiceIn } from '../settings/first-choice'
 import type { DiagnosisRuleId } from '../diagnose/rule-ids'
 
@@ -130,6 +134,21 @@ const epsilon = (level: number): LearnChoice['exploration'] => ({
   level: constant(level),
 })
 
+/** The same with the first seed of the run with which the fault shows: of chance some runs are good all the same. */
+function showing({ document, choice }: Planted): Planted {
+  const { model } = compileEnvironment(document)
+  const world = new World(model)
+  const worth = (policy: RowPolicy) => exactEpisodes(model, policy, choice.discount, choice.cap).value
+  const best = worth(solveOptimum(model, choice.discount)!.policy)
+  for (let seed = choice.seed; seed < choice.seed + 5000; seed += 100) {
+    const learner = createLearner(choice.method, world, { ...settingsOf(choice, () => null), seed })
+    while (learner.advance(1_000_000) > 0);
+    if (worth(world.toModelRows(learner.policy())) < 0.85 * best)
+      return { document, choice: { ...choice, seed } }
+  }
+  throw new Error('the fault never shows')
+}
+
 /** Faults by the rule that should tell them, each in as many variations as there are seeds. */
 export const FAULTS: Readonly<Partial<Record<DiagnosisRuleId, (seed: number) => Planted>>> = {
   unreachable: (seed) => {
@@ -165,13 +184,13 @@ export const FAULTS: Readonly<Partial<Record<DiagnosisRuleId, (seed: number) => 
   },
   pessimistic: (seed) => {
     const { document } = hall(seed)
-    return {
+    return showing({
       document,
       choice: goodChoice(document, seed, {
         start: { kind: 'constant', value: -20 - (seed % 10) },
         exploration: epsilon(0.01),
       }),
-    }
+    })
   },
   optimistic: (seed) => {
     const { document } = hall(seed)
@@ -198,7 +217,10 @@ export const FAULTS: Readonly<Partial<Record<DiagnosisRuleId, (seed: number) => 
   },
   'rate-high': (seed) => {
     const { document } = hall(seed, { veer: 0.3, stairs: -20, step: -0.1 })
-    return { document, choice: goodChoice(document, seed, { learningRate: constant(1 - (seed % 3) / 50) }) }
+    return showing({
+      document,
+      choice: goodChoice(document, seed, { learningRate: constant(1 - (seed % 3) / 50) }),
+    })
   },
   'rate-falls': (seed) => {
     const { document } = hall(seed, { near: 1 })

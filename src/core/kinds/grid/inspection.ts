@@ -11,8 +11,7 @@ export const gridInspection: KindInspection<GridEnvironment, CompiledGrid> = {
   ownChecks: () => 0,
   chanceNames: () => [],
   rewardTitles: ({ grid }) => gridRewardTitles(grid),
-  withoutBonuses: (document) =>
-    document.grid.bonuses.length ? gridWithBonuses(document, 'nothing') : null,
+  withoutBonuses: (document) => (document.grid.bonuses.length ? gridWithBonuses(document, 'nothing') : null),
   sizeStory: (_, { layout }) => gridSizeStory(layout),
   findings: ({ grid }, { layout }) => gridFindings(grid, layout),
 }
