@@ -11,8 +11,9 @@ const KEPT_FOR = 30_000
 /** The longest answer that is kept, and all of them together, in characters. */
 const LONGEST = 1_000_000
 const ALTOGETHER = 40_000_000
-/** Answers that show nothing but what is in the database; a group for those that show one environment alone. */
-const KEPT = /^\/(?:(?:bin)?|(?:api\/)?environment(?:s?)\/([\w-]+)(?:\/[a-z]+)?)(?:\?|$)/
+/** Answers that show nothing but what is in the database. The groups are of those that show one environment and its base alone. */
+const KEPT =
+  /^\/(?:(?:bin|api\/environments)?|environment\/([\w-]+)(?:\/[a-z]+)?|api\/environments\/([\w-]+)(?:\/picture)?)(?:\?|$)/
 /** What says of a request that a page which is open already asks for a part of another. */
 const PARTS = ['rsc', 'next-router-prefetch', 'next-router-state-tree']
 /** What of the answer is not told again: each of these is said anew. */
@@ -86,7 +87,7 @@ export function keptPages(addressOf, stampOf) {
       const { method, url, headers } = request
       const known = KEPT.exec(url)
       if (method !== 'GET' || !known || PARTS.some((name) => name in headers)) return false
-      const answer = await answerAt(url, known[1]).catch(() => null)
+      const answer = await answerAt(url, known[1] ?? known[2]).catch(() => null)
       if (!answer) return false
       for (const [name, value] of answer.headers) response.setHeader(name, value)
       // Each answer has a nonce of its own.

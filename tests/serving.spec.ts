@@ -55,6 +55,11 @@ test('answers that are kept are those of now', async () => {
     expect(text).toContain('Second name')
     expect(text).not.toContain('First name')
   }
+  // What belongs to an environment and changes without it is asked anew.
+  const versions = () => json<{ name: string | null }[]>(`${at(port)}/api/environments/${id}/versions`)
+  await versions()
+  await json(`${at(port)}/api/environments/${id}/versions`, 'POST', { name: 'Kept now' })
+  expect((await versions()).map(({ name }) => name)).toContain('Kept now')
   // What another program changes in the file counts, too.
   const other = createClient({ url: `file:${join(servers.folder, 'kept.sqlite')}` })
   await other.execute({

@@ -59,6 +59,9 @@ const ELSEWHERE: Record<string, (worth: number) => void> = {
   'same-looking-doors.json': (worth) => expect(worth).toBeGreaterThan(1.5),
   // The tips drift, and the agent does not see how: the best arm over all is worth 1.32.
   'audio-guide-tip.json': (worth) => expect(worth).toBeCloseTo(1.32, 1),
+  // These are not to learn as they stand: Findings say why. The optima are 5.99 and 8.56.
+  'lamp-at-the-wall.json': (worth) => expect(worth).toBeLessThan(1),
+  'trolley-on-the-ramp.json': (worth) => expect(worth).toBeLessThan(7),
 }
 
 describe.each(DEMOS)('the settings suggested for %s', (file) => {
