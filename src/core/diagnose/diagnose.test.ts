@@ -171,6 +171,42 @@ describe('rules', () => {
     expect(finding(report, 'fine').title).toMatch(/^Learning is not at fault/)
   })
 
+  it('tell the first place where the best way is lost, in its order', () => {
+    // Forty episodes see little of a long corridor.
+    const report = look(corridor(12, 30), { episodes: 40 })
+    const { title, states, picture } = finding(report, 'off-the-way')
+    expect(title).toMatch(/^The best way is lost at [A-L]1:/)
+    expect([...states].sort((a, b) => a - b)).toEqual(states)
+    expect(picture!.bars[0].label).toBe('A1')
+    expect(rules(look(corridor(4, 60)))).not.toContain('off-the-way')
+  })
+
+  it('tell that other actions are carried out, and a trap that Check finds, where the run is poor', () => {
+    // Whoever goes east from B1 falls through a hatch into a room without a door.
+    const trap = gridDocument(['....', '####', '....'], {
+      starts: [{ at: 'B1', weight: 1 }],
+      endings: [{ at: 'A1', reward: 10, name: 'door' }],
+      jumps: [{ at: 'C1', to: 'B3' }],
+      veer: 0.2,
+      stepReward: 0,
+    })
+    const poor = look(trap, {
+      episodes: 2,
+      exploration: { way: 'epsilon-greedy', level: constant(0) },
+      seed: 3,
+    })
+    expect(finding(poor, 'environment').advice).toContain('Look at Check.')
+    expect(poor.healthy || rules(poor).includes('clamped')).toBe(true)
+    expect(rules(look(corridor(4, 60)))).not.toContain('environment')
+    expect(rules(look(corridor(4, 60)))).not.toContain('clamped')
+  })
+
+  it('say so where nothing that was tried helps', () => {
+    const report = look(demo('audio-guide-tip'))
+    expect(rules(report)).toEqual(['unexplained'])
+    expect(report.findings[0].explains).toBeCloseTo(report.best! - report.learned!, 9)
+  })
+
   it('tell luck, good and bad, by other seeds', () => {
     const report = look(demo('which-poster'), {}, 19)
     const { proof, picture } = finding(report, 'luck')

@@ -85,6 +85,11 @@ const TRIES = 24
 /** What the best policy may lack to far sight before its discount counts as too low. */
 const SHORT_SIGHTED = 0.2
 
+/** Whether a step pays more than nothing that is none into the goal. */
+function paysOnTheWay({ model, goal }: DiagnosisContext): boolean {
+  return model.outcomeReward.some((reward, o) => reward > 0 && !goal?.[o])
+}
+
 export const discountTooLow: DiagnosisRule = {
   title: 'a discount that is too low',
   looksAt:
@@ -104,7 +109,8 @@ export const discountTooLow: DiagnosisRule = {
       const value = best ? context.episodesUnder(best.policy, sight).value : -Infinity
       return (far.value - value) / Math.max(1e-9, Math.abs(far.value - random.value))
     }
-    const faint = choice.discount ** shortest < 0.01
+    // Where there is nothing to be had on the way, all depends on what is left of the reward at its end.
+    const faint = choice.discount ** shortest < 0.01 && !paysOnTheWay(context)
     const turned = lacks(choice.discount) > SHORT_SIGHTED
     if (!turned && !(faint && context.poor)) return null
     // The least discount at which the best policy goes there.
