@@ -2,7 +2,7 @@
 
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import Link from 'next/link'
-import { useEffect, useRef, useState, type RefObject } from 'react'
+import { useEffect, useRef, useState, useSyncExternalStore, type RefObject } from 'react'
 import { outlineOf } from '../../core/kinds/outlines'
 import { formatCount } from '../../core/formats/number'
 import type { EnvironmentSummary } from '../../server/contract/environments'
@@ -20,6 +20,9 @@ interface Props {
   onDelete(): void
 }
 
+/** A page is awake in the browser, and never on the server. */
+const noChange = () => () => {}
+
 const MORE = 'rounded-sm px-1 py-0.5 hover:bg-rule/60'
 
 /** One environment, standing on the shelf. */
@@ -30,6 +33,11 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
   const [renaming, setRenaming] = useState(false)
   const item = useRef<HTMLLIElement>(null)
   const near = useNear(item)
+  const awake = useSyncExternalStore(
+    noChange,
+    () => true,
+    () => false,
+  )
   const picture = usePicture(environment, near)
   const take = async () => {
     const record = await readEnvironment(id)
@@ -106,8 +114,8 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
           </p>
           {note && <p className="mt-1.5 line-clamp-3 text-[14px] leading-5">{note}</p>}
         </div>
-        {/* Before it can be pressed it is a picture of itself: a page of many menus would take long to be made. */}
-        {near ? (
+        {/* Before it can be pressed it is a picture of itself: a page of many menus would take the server long to make. */}
+        {awake ? (
           <Menu>
             <MenuButton className={MORE} aria-label={more}>
               <Icon name="more" />
