@@ -14,9 +14,9 @@ const ALTOGETHER = 40_000_000
 /** Answers that show nothing but what is in the database. The groups are of those that show one environment and its base alone. */
 const KEPT =
   /^\/(?:(?:bin|api\/environments)?|environment\/([\w-]+)(?:\/[a-z]+)?|api\/environments\/([\w-]+)(?:\/picture)?)(?:\?|$)/
-/** What says of a request that a page which is open already asks for a part of another. */
+/** Headers of requests for parts of pages, which are not kept. */
 const PARTS = ['rsc', 'next-router-prefetch', 'next-router-state-tree']
-/** What of the answer is not told again: each of these is said anew. */
+/** Headers that each answer has of its own. */
 const OWN = new Set([
   'connection',
   'content-encoding',
@@ -31,8 +31,8 @@ const MARK = 'x-kept-page'
 
 /**
  * @param addressOf  where this very server answers
- * @param stampOf    given the id of an environment, what is another after every change of it; given none, after every
- *                   change of the database; null where that cannot be told, and nothing is kept
+ * @param stampOf    given the id of an environment, a stamp that every change of it alters; given none, every change of
+ *                   the database; null where there is no stamp, so that nothing is kept
  */
 export function keptPages(addressOf, stampOf) {
   /** Marks what this server asks itself. */
@@ -56,7 +56,7 @@ export function keptPages(addressOf, stampOf) {
       for (const old of kept.keys()) if (length > ALTOGETHER) forget(old)
       return answer
     } catch (error) {
-      // What went wrong is not kept; the one who asks is told by an answer that is made for him.
+      // A failure is not kept: the request is then answered in the ordinary way.
       if (kept.get(url) === entry) forget(url)
       throw error
     }

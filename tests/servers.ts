@@ -4,6 +4,7 @@ import { request as ask, type IncomingMessage, type RequestOptions } from 'node:
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect } from '@playwright/test'
+import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 
 /** Programs that tests start for themselves, in a folder of their own; all are gone after `end`. */
 export class Servers {
@@ -128,3 +129,13 @@ export async function raw(
     request.end(body)
   })
 }
+
+/** What saving an environment answers. */
+export interface Saved<D = EnvironmentDocument> {
+  readonly id: string
+  readonly revision: number
+  readonly document: D
+}
+
+/** The smallest floor there is any walking on. */
+export const FLOOR = ['....', '....']

@@ -3,22 +3,14 @@ import { cpSync, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { createClient } from '@libsql/client/sqlite3'
 import { expect, test } from '@playwright/test'
-import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import { serveDatabase } from '../src/server/testing/database-server'
-import { at, json, raw, Servers } from './servers'
+import { at, FLOOR, json, raw, Servers, type Saved } from './servers'
 import { named } from './study'
 
 test.describe.configure({ timeout: 180_000 })
 
 const servers = new Servers()
 test.afterAll(() => servers.close())
-const FLOOR = ['....', '....']
-
-interface Saved {
-  readonly id: string
-  readonly revision: number
-  readonly document: EnvironmentDocument
-}
 
 test('answers that are kept are those of now', async () => {
   const port = 3243

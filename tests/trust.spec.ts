@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { createClient } from '@libsql/client/sqlite3'
 import { expect, test } from '@playwright/test'
 import type { GridEnvironment } from '../src/core/kinds/grid/kind'
-import { at, json, raw, Servers } from './servers'
+import { at, FLOOR, json, raw, Servers, type Saved } from './servers'
 import { alerts, clickCell, named, openNew, putOnShelf } from './study'
 
 // Servers of their own: they are killed, filled and held up.
@@ -13,26 +13,26 @@ test.describe.configure({ timeout: 120_000 })
 
 const servers = new Servers()
 test.afterAll(() => servers.close())
-const FLOOR = ['....', '....']
-
-interface Saved {
-  readonly id: string
-  readonly revision: number
-  readonly document: GridEnvironment
-}
 
 test('a base and its variants stay together, however the server ends', async () => {
   const port = 3230
   let server = await servers.server(port, 'together.sqlite')
-  const base = await json<Saved>(`${at(port)}/api/environments`, 'POST', named('Trunk', FLOOR))
+  const base = await json<Saved<GridEnvironment>>(
+    `${at(port)}/api/environments`,
+    'POST',
+    named('Trunk', FLOOR),
+  )
   const variants: string[] = []
   for (let i = 0; i < 40; i++)
     variants.push(
-      (await json<Saved>(`${at(port)}/api/environments/${base.id}/variant`, 'POST', { name: `Twig ${i}` }))
-        .id,
+      (
+        await json<Saved<GridEnvironment>>(`${at(port)}/api/environments/${base.id}/variant`, 'POST', {
+          name: `Twig ${i}`,
+        })
+      ).id,
     )
   for (let round = 0; round < 4; round++) {
-    const read = (id: string) => json<Saved>(`${at(port)}/api/environments/${id}`)
+    const read = (id: string) => json<Saved<GridEnvironment>>(`${at(port)}/api/environments/${id}`)
     const { revision, document } = await read(base.id)
     const changed = { ...document, grid: { ...document.grid, stepReward: -2 - round } }
     const saving = fetch(`${at(port)}/api/environments/${base.id}`, {
@@ -54,7 +54,11 @@ test('ends cleanly: the file alone has everything, and the next start needs noth
   const port = 3231
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     const server = await servers.server(port, 'clean.sqlite')
-    const { id } = await json<Saved>(`${at(port)}/api/environments`, 'POST', named(`Last ${signal}`, FLOOR))
+    const { id } = await json<Saved<GridEnvironment>>(
+      `${at(port)}/api/environments`,
+      'POST',
+      named(`Last ${signal}`, FLOOR),
+    )
     expect(await servers.end(server, signal)).toBe(0)
     const copy = join(servers.folder, `copy-${signal}.sqlite`)
     copyFileSync(join(servers.folder, 'clean.sqlite'), copy)
@@ -99,13 +103,18 @@ test('while another program holds the database, reading goes on, and the page sa
   const port = 3238
   const server = await servers.server(port, 'held.sqlite')
   await page.goto(`${at(port)}/`)
-  const { id } = await json<Saved>(`${at(port)}/api/environments`, 'POST', named('Held', FLOOR))
+  const { id } = await json<Saved<GridEnvironment>>(
+    `${at(port)}/api/environments`,
+    'POST',
+    named('Held', FLOOR),
+  )
   await page.goto(`${at(port)}/environment/${id}/build`)
   await expect(page.locator('[data-ready=true]')).toBeVisible()
   const other = createClient({ url: `file:${join(servers.folder, 'held.sqlite')}` })
   const held = await other.transaction('write')
   await clickCell(page, 1, 0)
-  const floor = async () => (await json<Saved>(`${at(port)}/api/environments/${id}`)).document.grid.floor
+  const floor = async () =>
+    (await json<Saved<GridEnvironment>>(`${at(port)}/api/environments/${id}`)).document.grid.floor
   // The slowest of many questions meanwhile, in milliseconds.
   let slowest = 0
   for (let i = 0; i < 30; i++) {
@@ -254,7 +263,11 @@ test('the bin keeps what was deleted, and gives it back', async ({ page }) => {
 test('a whole shelf is exported and imported, all of it or nothing', async ({ page }) => {
   const port = 3239
   const [from, to] = [await servers.server(port, 'from.sqlite'), await servers.server(port + 1, 'to.sqlite')]
-  const base = await json<Saved>(`${at(port)}/api/environments`, 'POST', named('Carried', FLOOR))
+  const base = await json<Saved<GridEnvironment>>(
+    `${at(port)}/api/environments`,
+    'POST',
+    named('Carried', FLOOR),
+  )
   await json(`${at(port)}/api/environments/${base.id}/variant`, 'POST', { name: 'Carried, variant' })
   const shelf = async (of: number) =>
     json<{ name: string; base: object | null; counting: boolean }[]>(`${at(of)}/api/environments`)
@@ -352,7 +365,11 @@ test('a long shelf is shown in parts, searched by name, and sent compressed', as
 test('an environment that cannot be read stands on the shelf with its reason', async ({ page }) => {
   const port = 3241
   const server = await servers.server(port, 'damaged.sqlite')
-  const { id } = await json<Saved>(`${at(port)}/api/environments`, 'POST', named('Torn', FLOOR))
+  const { id } = await json<Saved<GridEnvironment>>(
+    `${at(port)}/api/environments`,
+    'POST',
+    named('Torn', FLOOR),
+  )
   const client = createClient({ url: `file:${join(servers.folder, 'damaged.sqlite')}` })
   await client.execute({
     sql: 'update environments set document = substr(document, 1, 30) where id = ?',

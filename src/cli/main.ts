@@ -304,13 +304,13 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
         : {}
       const begin = choiceIn(document, { ...document.learning, ...said })
       const base = options.method ? withMethod(begin, options.method as LearnMethodId) : begin
-      const { run, ...choice } = {
+      const choice = {
         ...base,
         ...readFlags(options, learnFlags),
         ...explorationFlags(options, learnMethod(base.method)),
       }
       const runs = readOption<number>('runs', options.runs, RUNS_SCHEMA) ?? 30
-      const report = diagnose({ document, choice: { ...choice, run }, run, runs: runs - 1 })
+      const report = diagnose({ document, choice, runs: runs - 1 })
       terminal.out(
         options.json
           ? JSON.stringify(diagnosisData(report, model)) + '\n'

@@ -1,11 +1,8 @@
 import { checkEnvironmentModel } from '../core/check/check'
 import { sampleWorld } from '../core/check/sampling'
 import { World } from '../core/learn/world'
-import { failure, type Clock, type Host, type Post } from './host'
+import { failure, nowAndThen, type Clock, type Host, type Post } from './host'
 import type { CheckReply, CheckRequest } from './protocol/check'
-
-/** Between two reports of progress, in milliseconds. */
-const REPORT = 100
 
 /** Checks environments, each in one go: who no longer wants it closes the worker. */
 export class CheckHost implements Host<CheckRequest> {
@@ -25,12 +22,8 @@ export class CheckHost implements Host<CheckRequest> {
         return
       }
       const { document, compiled } = request
-      let told = this.clock.now()
-      const report = checkEnvironmentModel(document, compiled, (done, of) => {
-        if (this.clock.now() < told + REPORT) return
-        told = this.clock.now()
-        this.post({ type: 'progress', session, done, of })
-      })
+      const tell = nowAndThen(this.clock, (done, of) => this.post({ type: 'progress', session, done, of }))
+      const report = checkEnvironmentModel(document, compiled, tell)
       this.post({ type: 'checked', session, report })
     } catch (error) {
       this.post(failure(session, error))

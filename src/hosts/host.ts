@@ -25,6 +25,19 @@ export function pause(clock: Clock): Promise<void> {
   return new Promise((resolve) => clock.later(resolve, 0))
 }
 
+/** Between two reports of progress, in milliseconds. */
+const REPORT = 100
+
+/** Tells how far work is, but not more often than people can read. */
+export function nowAndThen(clock: Clock, tell: (done: number, of: number) => void): typeof tell {
+  let told = clock.now()
+  return (done, of) => {
+    if (clock.now() < told + REPORT) return
+    told = clock.now()
+    tell(done, of)
+  }
+}
+
 /** The reply to what should not have happened. */
 export function failure(session: number, error: unknown): HostFailure {
   return { type: 'failed', session, message: error instanceof Error ? error.message : String(error) }

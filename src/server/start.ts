@@ -23,7 +23,7 @@ const shared = globalThis as {
   jauntyPawnAddress?: string
   /** Called when the shelf can be served. */
   jauntyPawnStarted?: () => void
-  /** What is another after every change, by whomever, of an environment or of anything; null where that cannot be told. */
+  /** A stamp that every change of an environment, or without an id of anything, alters; null where there is none. */
   jauntyPawnStamp?: (id?: string) => Promise<string | number | null>
   /** Ends what is going on, and leaves everything in the database file. */
   jauntyPawnStop?: () => Promise<void>

@@ -4,7 +4,6 @@ import { searchFrom, type Search } from '../check/search'
 import type { CheckRuleId } from '../check/rule-ids'
 import { memorylessValue } from '../check/rules/states'
 import { inspectionOf } from '../kinds/inspections'
-import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
 import { createLearner } from '../learn/methods/learners'
 import { learnMethod } from '../learn/methods/methods'
 import type { LearnMethod } from '../learn/methods/method'
@@ -16,6 +15,7 @@ import { solveOptimum, type Optimum } from '../plan/solve'
 import { settingsOf, type LearnChoice } from '../settings/choice'
 import { exactEpisodes, goalSteps, type ExactEpisodes } from './exact-episodes'
 import type { Yardstick } from './finding'
+import type { Problem } from './problem'
 import type { RunEvidence } from './run-evidence'
 
 /** A step of the way that an optimal policy most likely goes. */
@@ -31,19 +31,20 @@ const WAY = 500
 
 /** What rules look at; what takes its time is worked out once, when the first one asks for it. */
 export class DiagnosisContext {
+  readonly world: World
   readonly model: Model
   readonly method: LearnMethod
   readonly goal: Uint8Array | null
   private readonly known = new Map<string, unknown>()
 
   constructor(
-    readonly document: EnvironmentDocument,
-    readonly compiled: Compiled,
-    readonly world: World,
+    /** What is known of it is shared by all runs that meet it. */
+    private readonly problem: Problem,
     readonly choice: LearnChoice,
     readonly evidence: RunEvidence,
   ) {
-    this.model = compiled.model
+    this.world = problem.world
+    this.model = problem.compiled.model
     this.method = learnMethod(choice.method)
     this.goal = goalSteps(this.model)
   }
@@ -54,12 +55,12 @@ export class DiagnosisContext {
   }
 
   optimumAt(discount: number): Optimum | null {
-    return this.once(`optimum ${discount}`, () => solveOptimum(this.model, discount))
+    return this.problem.once(`optimum ${discount}`, () => solveOptimum(this.model, discount))
   }
 
   /** What episodes come to under the policy that is optimal at the discount of the run. */
   get bestEpisodes(): ExactEpisodes | null {
-    return this.once('best', () => this.optimum && this.episodesUnder(this.optimum.policy))
+    return this.problem.once('best', () => this.optimum && this.episodesUnder(this.optimum.policy))
   }
 
   /** Under the policy that was learned, and under what the agent does at the end of the run. */
@@ -72,16 +73,15 @@ export class DiagnosisContext {
   }
 
   get randomEpisodes(): ExactEpisodes {
-    return this.once('random', () => this.episodesUnder(randomPolicy(this.model)))
+    return this.problem.once('random', () => this.episodesUnder(randomPolicy(this.model)))
   }
 
   /** As an agent acts that has learned nothing yet. */
   get firstEpisodes(): ExactEpisodes {
-    return this.once('first', () => {
-      const { choice, world, evidence } = this
+    return this.problem.once('first', () => {
+      const { choice, world } = this
       const fresh = createLearner(choice.method, world, {
         ...settingsOf(choice, () => null),
-        run: evidence.run,
         episodes: 1,
       })
       return this.episodesUnder(world.toModelRows(fresh.behaviour()))
@@ -117,7 +117,7 @@ export class DiagnosisContext {
 
   /** What no policy can reach that acts on what the agent sees alone; 0 where it sees the states. */
   get blindness(): number {
-    return this.once('blindness', () => {
+    return this.problem.once('blindness', () => {
       const { model, optimum, choice, search } = this
       if (!optimum || model.observations === model.states) return 0
       const seen = memorylessValue({ model, discount: choice.discount, optimum, search })
@@ -137,12 +137,12 @@ export class DiagnosisContext {
   }
 
   get search(): Search {
-    return this.once('search', () => searchFrom(this.model))
+    return this.problem.once('search', () => searchFrom(this.model))
   }
 
   /** Steps of the shortest way to what the agent is after; -1 where there is none. */
   get shortest(): number {
-    return this.once('shortest', () => {
+    return this.problem.once('shortest', () => {
       const { model, goal, search } = this
       let least = -1
       for (let s = 0; goal && s < model.states; s++) {
@@ -159,7 +159,9 @@ export class DiagnosisContext {
   }
 
   get check(): CheckReport {
-    return this.once('check', () => checkEnvironmentModel(this.document, this.compiled))
+    return this.problem.once('check', () =>
+      checkEnvironmentModel(this.problem.document, this.problem.compiled),
+    )
   }
 
   /** What Check says by one of its rules. */
@@ -170,7 +172,7 @@ export class DiagnosisContext {
   /** [rows] the value of each action under the optimal policy */
   get bestActionValues(): Float64Array | null {
     const { optimum, model, choice } = this
-    return this.once(
+    return this.problem.once(
       'action values',
       () => optimum && actionValues(backupForm(model, choice.discount), optimum.values),
     )
@@ -178,7 +180,7 @@ export class DiagnosisContext {
 
   /** The states that an optimal policy most likely comes through, from the likeliest start. */
   get way(): readonly WayStep[] {
-    return this.once('way', () => {
+    return this.problem.once('way', () => {
       const { model, optimum, world } = this
       const steps: WayStep[] = []
       if (!optimum) return steps
@@ -200,7 +202,7 @@ export class DiagnosisContext {
 
   /** Whether what happens in a state depends on chance anywhere on the way of an episode. */
   get chancy(): boolean {
-    return this.once('chancy', () => {
+    return this.problem.once('chancy', () => {
       const { model, search } = this
       for (let s = 0; s < model.states; s++)
         if (search.steps[s] >= 0)
@@ -212,8 +214,9 @@ export class DiagnosisContext {
 
   /** What the bonuses of the environment do to the best policy; null where they do nothing to it. */
   get bent(): { readonly here: number; readonly best: number; readonly states: number[] } | null {
-    return this.once('bent', () => {
-      const { document, optimum, choice, scale } = this
+    return this.problem.once('bent', () => {
+      const { problem, optimum, choice, scale } = this
+      const { document } = problem
       const plain = inspectionOf(document).withoutBonuses(document)
       const best = plain && solveOptimum(plain, choice.discount)
       if (!optimum || !best) return null

@@ -15,7 +15,7 @@ import type { DiagnosisRuleId } from './rule-ids'
 const demo = (name: string) => readEnvironment(readFileSync(`demo/${name}.json`, 'utf8'), name, '.json')
 
 function look(document: EnvironmentDocument, said: Partial<LearnChoice> = {}, runs = 0): DiagnosisReport {
-  return diagnose({ document, choice: { ...firstChoice(document), ...said }, run: 0, runs })
+  return diagnose({ document, choice: { ...firstChoice(document), ...said }, runs })
 }
 
 const rules = ({ findings }: DiagnosisReport) => findings.map(({ rule }) => rule)

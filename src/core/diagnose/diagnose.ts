@@ -1,7 +1,4 @@
-import { compileEnvironment } from '../environment/compile'
-import { documentOfRun } from '../environment/problem-of-run'
-import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
-import { World } from '../learn/world'
+import type { EnvironmentDocument } from '../kinds/kinds'
 import { learnMethod } from '../learn/methods/methods'
 import { EXACT_STATES } from '../limits'
 import { refuse } from '../problem'
@@ -9,9 +6,10 @@ import type { LearnChoice } from '../settings/choice'
 import { DiagnosisContext, POOR } from './context'
 import { goalSteps } from './exact-episodes'
 import { MARKED, type Change, type Diagnosis, type DiagnosisReport, type Proof, type Tried } from './finding'
+import { Problems, type Problem } from './problem'
 import type { Suspicion } from './rule'
-import { DIAGNOSIS_RULE_IDS, type DiagnosisRuleId } from './rule-ids'
-import { diagnosisRule, RUN_RULE_IDS, type RunRuleId } from './rules/rules'
+import { DIAGNOSIS_RULE_IDS } from './rule-ids'
+import { diagnosisRule, RUN_RULE_IDS, SUMMARIES, type RunRuleId, type SummaryRuleId } from './rules/rules'
 import { watchRun } from './run-evidence'
 import { Trials } from './trying'
 import { amount, percent } from './words'
@@ -19,9 +17,8 @@ import { amount, percent } from './words'
 /** What is asked. */
 export interface DiagnosisAsk {
   readonly document: EnvironmentDocument
+  /** Its run is the one that is looked at. */
   readonly choice: LearnChoice
-  /** The number of the run. */
-  readonly run: number
   /** Episodes of it that were played; all when left out. */
   readonly episodes?: number
   /** Runs with other numbers that are looked at too, to tell what is luck. */
@@ -41,12 +38,14 @@ const AS_MUCH = 0.75
  */
 export function diagnose(ask: DiagnosisAsk, tell: PartsDone = () => {}): DiagnosisReport {
   const began = performance.now()
-  const { document, choice, run, episodes, runs } = ask
+  const { document, choice, episodes = choice.episodes, runs } = ask
   checkAsk(ask)
-  const context = contextOf(document, choice, run, episodes)
+  const problems = new Problems(document, choice.seed)
+  const lookAt = (run: number) => contextOf(problems.of(run), { ...choice, run }, episodes)
+  const context = lookAt(choice.run)
   const parts = RUN_RULE_IDS.length + runs
   let done = 0
-  const trials = new Trials(document, choice, run, context.evidence.learner.steps, context.world)
+  const trials = new Trials(problems, choice, episodes, context.evidence.learner.steps)
   const findings: Diagnosis[] = []
   for (const rule of RUN_RULE_IDS) {
     const found = diagnosisRule(rule).suspect(context)
@@ -55,7 +54,7 @@ export function diagnose(ask: DiagnosisAsk, tell: PartsDone = () => {}): Diagnos
     tell(++done, parts)
   }
   const others = Array.from({ length: runs }, (_, i) => {
-    const other = contextOf(document, choice, run + 1 + i)
+    const other = lookAt(choice.run + 1 + i)
     tell(++done, parts)
     return other
   })
@@ -81,24 +80,16 @@ function checkAsk({ choice }: DiagnosisAsk): void {
     )
 }
 
-function contextOf(
-  document: EnvironmentDocument,
-  choice: LearnChoice,
-  run: number,
-  episodes?: number,
-): DiagnosisContext {
-  const drawn = documentOfRun(document, choice.seed, run)
-  const compiled: Compiled = compileEnvironment(drawn)
-  const { model } = compiled
-  if (model.states > EXACT_STATES)
+function contextOf(problem: Problem, choice: LearnChoice, episodes: number): DiagnosisContext {
+  const { world } = problem
+  const { states } = world.model
+  if (states > EXACT_STATES)
     refuse(
       'environment',
-      `It has ${model.states} states; with more than ${EXACT_STATES} the exact values take too long.`,
+      `It has ${states} states; with more than ${EXACT_STATES} the exact values take too long.`,
       'Look for what is wrong in a smaller one of the same kind.',
     )
-  const world = new World(model)
-  const evidence = watchRun(world, choice, run, goalSteps(model), episodes)
-  return new DiagnosisContext(drawn, compiled, world, choice, evidence)
+  return new DiagnosisContext(problem, choice, watchRun(world, choice, goalSteps(world.model), episodes))
 }
 
 /** A suspicion with what came of trying its changes; null where none of them helps, so that it explains nothing. */
@@ -128,6 +119,7 @@ function tried(
   if (!told && found.explains === undefined) return null
   return {
     rule,
+    looksAt: diagnosisRule(rule).looksAt,
     title,
     evidence,
     proof: { kind: proof },
@@ -158,12 +150,20 @@ function summaries(
   others: readonly DiagnosisContext[],
 ): Diagnosis[] {
   const summary = (
-    rule: DiagnosisRuleId,
+    rule: SummaryRuleId,
     title: string,
     evidence: string,
     rest: Partial<Diagnosis> = {},
   ): Diagnosis => ({
-    ...{ rule, title, evidence, proof: { kind: 'seen' }, states: [], picture: null },
+    ...{
+      rule,
+      looksAt: SUMMARIES[rule],
+      title,
+      evidence,
+      proof: { kind: 'seen' },
+      states: [],
+      picture: null,
+    },
     ...{ change: null, advice: '', tried: null, explains: 0 },
     ...rest,
   })
@@ -195,7 +195,7 @@ function summaries(
     told.push(
       summary(
         'unexplained',
-        'Why it is worse than the optimum is not known.',
+        'No rule explains why it is worse than the optimum.',
         `What was learned is worth ${amount(learnedEpisodes.value)}, the optimal policy ${amount(bestEpisodes.value)}. None of the changes that the rules suggest made it better when they were tried.`,
         { explains: missing },
       ),
@@ -204,12 +204,7 @@ function summaries(
   return told
 }
 
-type Summary = (
-  rule: DiagnosisRuleId,
-  title: string,
-  evidence: string,
-  rest?: Partial<Diagnosis>,
-) => Diagnosis
+type Summary = (rule: SummaryRuleId, title: string, evidence: string, rest?: Partial<Diagnosis>) => Diagnosis
 
 /** Whether a run was lucky, or the runs fall into groups. */
 function luckOf(

@@ -13,7 +13,7 @@ const SOUND = process.env.LONG ? 200 : 12
 const RIGHT = 0.95
 
 function look({ document, choice }: Planted) {
-  return diagnose({ document, choice, run: 0, runs: 0 })
+  return diagnose({ document, choice, runs: 0 })
 }
 
 /** What is found in a variation of a planted fault, looked for once. */

@@ -40,6 +40,8 @@ export interface FindingPicture {
 /** What is wrong with a run, or should be known of it. */
 export interface Diagnosis {
   readonly rule: DiagnosisRuleId
+  /** What the rule looks at. */
+  readonly looksAt: string
   /** In a line. */
   readonly title: string
   /** What shows it, as full sentences. */

@@ -9,25 +9,19 @@ export interface FirstTime {
   /** Both from 1. */
   readonly episode: number
   readonly step: number
-  /** Exploration, or temperature, at that moment. */
-  readonly level: number
 }
 
 /** What is known of a run by having watched it. */
 export interface RunEvidence {
   /** At its end. */
   readonly learner: Learner
-  readonly run: number
   /** Steps into what the agent is after, see `goalSteps`; the first of them. */
   readonly goals: number
   readonly firstGoal: FirstTime | null
-  /** Steps that paid more than nothing; the first of them. */
-  readonly rewards: number
-  readonly firstReward: FirstTime | null
   /** Of the first episode: the share of its steps that took the action taken most, and whether the step limit cut it off. */
   readonly sameAction: number
   readonly firstCutOff: boolean
-  /** [table cells] of the second half of the episodes: changes, and their squares, summed; null for tables of preferences */
+  /** [table cells] of the second half of the episodes: changes, and their squares, summed */
   readonly changes: Float64Array
   readonly squares: Float64Array
   /** [tableRows] the learned policy when half of the episodes were over; null where they never were */
@@ -51,11 +45,14 @@ const CHUNK = 1_000_000
 export function watchRun(
   world: World,
   choice: LearnChoice,
-  run: number,
   goal: Uint8Array | null,
   episodes = choice.episodes,
 ): RunEvidence {
-  const learner = createLearner(choice.method, world, { ...settingsOf(choice, () => null), run })
+  const learner = createLearner(
+    choice.method,
+    world,
+    settingsOf(choice, () => null),
+  )
   const { log, last, changes: changed } = learner
   const isGoal = goalOfStep(world.model, goal)
   const cells = learner.table.length
@@ -65,14 +62,11 @@ export function watchRun(
   const evidence = {
     goals: 0,
     firstGoal: null as FirstTime | null,
-    rewards: 0,
-    firstReward: null as FirstTime | null,
     halfway: null as Float64Array | null,
   }
   const now = (): FirstTime => ({
     episode: Math.max(1, last.ended === 'no' ? log.count + 1 : log.count),
     step: learner.steps,
-    level: learner.level,
   })
   for (let watched = 0; watched < WATCHED && log.count < episodes; watched++) {
     const before = log.count
@@ -80,10 +74,6 @@ export function watchRun(
     if (last.row < 0) continue
     if (before === 0)
       counts.set(world.tableAction[last.row], (counts.get(world.tableAction[last.row]) ?? 0) + 1)
-    if (last.reward > 0) {
-      evidence.rewards++
-      evidence.firstReward ??= now()
-    }
     if (last.ended === 'ending' && isGoal(last.next, last.reward)) {
       evidence.goals++
       evidence.firstGoal ??= now()
@@ -103,7 +93,6 @@ export function watchRun(
   const steps = taken.reduce((sum, each) => sum + each, 0)
   return {
     learner,
-    run,
     ...evidence,
     sameAction: steps ? Math.max(...taken) / steps : 0,
     firstCutOff: log.count > 0 && log.lengths[0] < 0,

@@ -1,11 +1,8 @@
-import { documentOfRun } from '../environment/problem-of-run'
-import { compileEnvironment } from '../environment/compile'
-import type { EnvironmentDocument } from '../kinds/kinds'
 import { createLearner } from '../learn/methods/learners'
-import { World } from '../learn/world'
 import { settingsOf, type LearnChoice } from '../settings/choice'
 import { exactEpisodes } from './exact-episodes'
 import type { Change, Tried, Yardstick } from './finding'
+import type { Problems } from './problem'
 
 /** Steps that are spent on trying changes, altogether, and on a run of its own. */
 const BUDGET = 60_000_000
@@ -23,18 +20,17 @@ interface Outcome {
 export class Trials {
   private spent = 0
   private readonly known = new Map<string, Outcome[] | null>()
-  private readonly worlds = new Map<EnvironmentDocument, World>()
 
+  /**
+   * @param episodes  that runs are played for, unless a change says otherwise
+   * @param steps     of the run in question
+   */
   constructor(
-    private readonly document: EnvironmentDocument,
+    private readonly problems: Problems,
     private readonly choice: LearnChoice,
-    private readonly run: number,
-    /** Steps of the run in question. */
+    private readonly episodes: number,
     private readonly steps: number,
-    world: World,
-  ) {
-    this.worlds.set(document, world)
-  }
+  ) {}
 
   /**
    * @param of        what is measured
@@ -43,7 +39,7 @@ export class Trials {
    */
   try(change: Change, of: Yardstick, discount: number): Tried | null {
     // A change may make a run longer, or an episode.
-    const longer = (change.choice.episodes ?? this.choice.episodes) / this.choice.episodes
+    const longer = (change.choice.episodes ?? this.episodes) / this.episodes
     const slower = Math.max(1, (change.choice.cap ?? this.choice.cap) / this.choice.cap)
     const runs = Math.min(
       SEEDS,
@@ -69,28 +65,24 @@ export class Trials {
         key,
         SEEDS * this.steps > BUDGET
           ? null
-          : Array.from({ length: runs }, (_, i) =>
-              this.outcome({ ...this.choice, ...changed }, discount, this.run + i),
-            ),
+          : Array.from({ length: runs }, (_, i) => this.outcome(changed, discount, this.choice.run + i)),
       )
     return this.known.get(key)!
   }
 
-  private outcome(choice: LearnChoice, discount: number, run: number): Outcome {
-    const world = this.worldOf(run)
-    const learner = createLearner(choice.method, world, { ...settingsOf(choice, () => null), run })
-    while (learner.advance(CHUNK) > 0);
+  private outcome(changed: Partial<LearnChoice>, discount: number, run: number): Outcome {
+    const { world } = this.problems.of(run)
+    const choice = { ...this.choice, ...changed, run }
+    const learner = createLearner(
+      choice.method,
+      world,
+      settingsOf(choice, () => null),
+    )
+    while (learner.advance(CHUNK, changed.episodes ?? this.episodes) > 0);
     this.spent += learner.steps
     const worth = (policy: Float64Array) =>
       exactEpisodes(world.model, world.toModelRows(policy), discount, choice.cap).value
     return { policy: worth(learner.policy()), behaviour: worth(learner.behaviour()) }
-  }
-
-  private worldOf(run: number): World {
-    const drawn = documentOfRun(this.document, this.choice.seed, run)
-    let world = this.worlds.get(drawn)
-    if (!world) this.worlds.set(drawn, (world = new World(compileEnvironment(drawn).model)))
-    return world
   }
 }
 

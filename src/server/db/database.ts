@@ -47,8 +47,8 @@ export async function writeBack({ $client }: Pick<OpenDatabase, '$client'>): Pro
 }
 
 /**
- * A number that is another after every change of the database, by this process or any other; null for one behind an
- * address, which does not tell.
+ * A number that every change of the database alters, by this process or any other; null for one behind an address, which
+ * has none.
  */
 export async function stampOf({ $client }: Pick<OpenDatabase, '$client'>): Promise<number | null> {
   if ($client.protocol !== 'file') return null

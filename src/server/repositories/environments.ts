@@ -47,7 +47,7 @@ export async function headOfEnvironment(
   return row && { revision: row.revision, pictured: row.length <= PICTURED_LENGTH }
 }
 
-/** What is another after every change of an environment or of its base; null where it is not there. */
+/** A stamp that every change of an environment, or of its base, alters; null where it is not there. */
 export async function stampOfEnvironment(db: Database, id: string): Promise<string | null> {
   const base = alias(environments, 'base')
   const [row] = await db

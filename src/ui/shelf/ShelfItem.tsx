@@ -20,7 +20,7 @@ interface Props {
   onDelete(): void
 }
 
-/** A page is awake in the browser, and never on the server. */
+/** Whether scripts run never changes: true in the browser, false on the server. */
 const noChange = () => () => {}
 
 const MORE = 'rounded-sm px-1 py-0.5 hover:bg-rule/60'
@@ -114,7 +114,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
           </p>
           {note && <p className="mt-1.5 line-clamp-3 text-[14px] leading-5">{note}</p>}
         </div>
-        {/* Before it can be pressed it is a picture of itself: a page of many menus would take the server long to make. */}
+        {/* The server renders a plain button: many menus take it long, and none can be opened before the page runs. */}
         {awake ? (
           <Menu>
             <MenuButton className={MORE} aria-label={more}>

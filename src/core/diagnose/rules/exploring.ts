@@ -1,32 +1,14 @@
 import { formatCount, significantNumber } from '../../formats/number'
-import { constant, scheduleAt, standsAfter } from '../../learn/schedule'
+import { scheduleAt, standsAfter } from '../../learn/schedule'
 import { EXPLORATIONS } from '../../learn/explore/explorations'
-import type { LearnChoice } from '../../settings/choice'
-import { LEARN_PRESETS } from '../../learn/presets'
 import { logarithm } from '../../random/logarithm'
 import { stateOfRow } from '../../model/model'
 import type { DiagnosisContext } from '../context'
-import type { Change } from '../finding'
 import type { DiagnosisRule } from '../rule'
 import { amount, asBeginning, counted, percent } from '../words'
 import { goalWords } from './structure'
-import { more, ON_POLICY, optimistic } from './values'
-
-function exploreAt(level: number): Change {
-  return {
-    words: `Let ${percent(level)} of the steps be random actions.`,
-    choice: { exploration: { way: 'epsilon-greedy', level: constant(level) } },
-  }
-}
-
-/** Everything at first, little in the end; the learning rate stays as it is. */
-function settle(choice: LearnChoice): Change {
-  const { exploration } = LEARN_PRESETS.settle.apply(choice)
-  return {
-    words: 'Let exploration begin at 1 and fall to 0.05 over the first 60 % of the episodes.',
-    choice: { exploration: exploration! },
-  }
-}
+import { exploreAt, fade, more, optimistic, settle } from './changes'
+import { ON_POLICY } from './values'
 
 function explores({ method }: DiagnosisContext): boolean {
   return method.settings.includes('exploration')
@@ -125,22 +107,8 @@ export const exploringCosts: DiagnosisRule = {
     const cost = learnedEpisodes.value - actingEpisodes.value
     if (cost <= 0.05 * scale) return null
     const level = evidence.learner.level
-    const fading: Change = {
-      words: 'Let exploration fall to 0.01 by the end of the run.',
-      choice: {
-        exploration: {
-          way: 'epsilon-greedy',
-          level: {
-            kind: 'linear',
-            from:
-              choice.exploration.way === 'epsilon-greedy' ? Math.max(choice.exploration.level.from, 0.1) : 1,
-            to: 0.01,
-            over: Math.max(2, Math.round(choice.episodes * 0.8)),
-            per: 'episode',
-          },
-        },
-      },
-    }
+    const from =
+      choice.exploration.way === 'epsilon-greedy' ? Math.max(choice.exploration.level.from, 0.1) : 1
     return {
       title: `Exploring costs ${amount(cost)} an episode now.`,
       evidence: `Acting as it does at the end, with ${EXPLORATIONS[choice.exploration.way].title} at ${significantNumber(level)}, an episode is worth ${amount(actingEpisodes.value)}; the greedy policy of the same table ${amount(learnedEpisodes.value)}. Both are exact.`,
@@ -153,7 +121,7 @@ export const exploringCosts: DiagnosisRule = {
         ],
       },
       of: 'behaviour',
-      changes: [fading],
+      changes: [fade(choice, from, 0.01)],
     }
   },
 }
@@ -177,28 +145,14 @@ export const onPolicyCaution: DiagnosisRule = {
     return {
       title: 'It learned the best way for an agent that explores, not for one that does not.',
       evidence: `With exploration at ${significantNumber(level)} the optimal policy is worth ${amount(daring)}, what was learned ${amount(actingEpisodes.value)}; without exploring ${amount(bestEpisodes!.value)} and ${amount(learnedEpisodes.value)}. The difference is what exploring costs near danger, not a fault of learning.`,
-      proof: 'proved',
+      proof: 'seen',
       states: parts,
       changes: [
         {
           words: 'Learn by Q-learning, which values the policy that does not explore.',
           choice: { method: 'q-learning' },
         },
-        {
-          words: 'Let exploration fall to 0.',
-          choice: {
-            exploration: {
-              way: 'epsilon-greedy',
-              level: {
-                kind: 'linear',
-                from: Math.max(level, 0.1),
-                to: 0,
-                over: Math.max(2, Math.round(choice.episodes * 0.8)),
-                per: 'episode',
-              },
-            },
-          },
-        },
+        fade(choice, Math.max(level, 0.1), 0),
       ],
     }
   },
@@ -265,14 +219,19 @@ export const moreEpisodes: DiagnosisRule = {
     const { choice, evidence, world, learnedEpisodes } = context
     if (!context.poor) return null
     const halfway = evidence.halfway && context.episodesUnder(world.toModelRows(evidence.halfway)).value
+    const played = evidence.learner.log.count
     return {
-      title: `${counted(choice.episodes, 'episode')} are not enough.`,
+      title: `${counted(played, 'episode')} are not enough.`,
       evidence:
         halfway === null
           ? `What was learned is worth ${amount(learnedEpisodes.value)}.`
           : `After half of the episodes the learned policy was worth ${amount(halfway)}, at the end ${amount(learnedEpisodes.value)}.`,
       proof: 'seen',
-      changes: [4, 16, 100, 400].map((times) => more(choice, times)),
+      changes: [
+        // A run that is looked at on its way may only have to go on.
+        ...(played < choice.episodes ? [more(choice, 1)] : []),
+        ...[4, 16, 100, 400].map((times) => more(choice, times)),
+      ],
     }
   },
 }

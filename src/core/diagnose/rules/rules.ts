@@ -19,20 +19,23 @@ import {
   lookAlikes,
   unreachable,
 } from './structure'
+import { firstOfTies, optimisticStart, pessimisticStart } from './start-values'
 import {
   collapsedPolicy,
   diverged,
-  firstOfTies,
   maximisationBias,
-  optimisticStart,
-  pessimisticStart,
   rateFallsTooFast,
   rateTooHigh,
   rateTooLow,
 } from './values'
 
-/** What is told of all runs together, and of what is left over: not by a rule that looks at one run. */
-export type SummaryRuleId = 'luck' | 'unexplained' | 'fine'
+/** What is told of all runs together, and of what is left over, and what that looks at: not rules that look at one run. */
+export const SUMMARIES = {
+  luck: 'this run among runs with other seeds',
+  unexplained: 'whether any change helped',
+  fine: 'what the learned policy is worth, against the best one',
+} as const satisfies Partial<Record<DiagnosisRuleId, string>>
+export type SummaryRuleId = keyof typeof SUMMARIES
 
 /** Every rule that looks at a run. */
 const RULES: Readonly<Record<Exclude<DiagnosisRuleId, SummaryRuleId>, DiagnosisRule>> = {

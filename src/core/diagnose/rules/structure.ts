@@ -4,6 +4,7 @@ import { POOR, type DiagnosisContext } from '../context'
 import { stepsUntil } from '../exact-episodes'
 import { randomPolicy } from '../../plan/evaluate'
 import type { Finding } from '../../check/finding'
+import type { CheckRuleId } from '../../check/rule-ids'
 import type { DiagnosisRule, Suspicion } from '../rule'
 import { amount, asBeginning, counted, percent } from '../words'
 
@@ -127,10 +128,10 @@ export const discountTooLow: DiagnosisRule = {
     const median = Math.max(1, stepsUntil(far.endedBy, 0.5))
     return {
       title: turned
-        ? `With a discount of ${significantNumber(choice.discount)} what is far away is not worth going for.`
+        ? `With a discount of ${significantNumber(choice.discount)} a distant reward is not worth going for.`
         : `With a discount of ${significantNumber(choice.discount)} the reward is hardly worth anything at the start.`,
       evidence: turned
-        ? `Far-sighted, the best policy takes ${counted(median, 'step')} (the median): what it comes to counts ${significantNumber(choice.discount ** (median - 1), 2)} times as much at the start. Hardly discounted, it is worth ${amount(far.value)}, the policy that is optimal at this discount ${amount(here.value)}. From a discount of ${significantNumber(least, 4)} on the best policy goes for what is far.`
+        ? `The policy that is optimal at a discount of ${FARTHEST} takes ${counted(median, 'step')} (median); with the discount of this run a reward there counts ${significantNumber(choice.discount ** (median - 1), 2)} times as much at the start. At a discount of ${FARTHEST} that policy is worth ${amount(far.value)}, the one that is optimal in this run ${amount(here.value)}. From a discount of ${significantNumber(least, 4)} on the optimal policy goes for the distant reward.`
         : `${asBeginning(goalWords(context))} is ${counted(shortest, 'step')} away at the least: a reward there counts ${significantNumber(choice.discount ** (shortest - 1), 2)} times as much at the start.`,
       proof: 'proved',
       states: context.way.slice(0, 1).map(({ state }) => state),
@@ -170,14 +171,9 @@ export const circleThatPays: DiagnosisRule = {
     const { learnedEpisodes, choice, goal } = context
     const ends = learnedEpisodes.goalBy[choice.cap]
     if (!goal || ends > 0.5) return null
-    return fromCheck(
-      loop,
-      'Going round in a circle pays more than coming to an end.',
-      Math.max(context.scale, 0),
-      {
-        evidence: `${loop.cause} What was learned comes to ${goalWords(context)} in ${percent(ends)} of its episodes.`,
-      },
-    )
+    return fromCheck(loop, 'Going round in a circle pays more than coming to an end.', context.scale, {
+      evidence: `${loop.cause} What was learned comes to ${goalWords(context)} in ${percent(ends)} of its episodes.`,
+    })
   },
 }
 
@@ -238,6 +234,9 @@ export const clampedActions: DiagnosisRule = {
   },
 }
 
+/** Warnings of Check that can keep an agent from learning, and that no rule here tells itself. */
+const MATTERS = new Set<CheckRuleId>(['trap', 'never-ends', 'step-limit', 'no-action'])
+
 export const environmentFindings: DiagnosisRule = {
   title: 'findings of Check',
   looksAt: 'what Check says of the environment',
@@ -257,5 +256,3 @@ export const environmentFindings: DiagnosisRule = {
     )
   },
 }
-/** Warnings of Check that can keep an agent from learning, and that no rule here tells itself. */
-const MATTERS = new Set<string>(['trap', 'never-ends', 'step-limit', 'no-action'])

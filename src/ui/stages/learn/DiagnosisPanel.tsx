@@ -15,6 +15,9 @@ import { NumberField } from '../../parts/NumberField'
 import { ProgressBar } from '../../parts/ProgressBar'
 import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
 
+/** Steps of a run up to which it is looked at without being asked. */
+const AT_ONCE = 1_000_000
+
 /** Why the run on the board does not learn, or that it does: what shows it, and what would mend it. */
 export function DiagnosisPanel() {
   const { learn, diagnosis } = useParts()
@@ -29,12 +32,11 @@ export function DiagnosisPanel() {
     : refusal(running, given !== null, compiled?.model.states ?? 0)
   const start = () => {
     if (!running || !frame) return
-    const { run, ...choice } = running
     const episodes = done ? {} : { episodes: Math.max(1, frame.episodes) }
-    diagnosis.start({ document, choice: { ...choice, run }, run, ...episodes })
+    diagnosis.start({ document, choice: running, ...episodes })
   }
   // Who looks here when a run is over wants to know.
-  const due = done && reason === null && !report && !progress && !failure && !ask
+  const due = done && frame!.steps <= AT_ONCE && reason === null && !report && !progress && !failure && !ask
   useEffect(() => {
     if (due) start()
   })
@@ -124,7 +126,7 @@ function FindingItem({ finding, place, choice }: { finding: Diagnosis; place: nu
   const document = useStudy((state) => state.document)
   const show = useStudy((state) => state.show)
   const pointed = useStore(diagnosis.store, (state) => state.pointed === place)
-  const { title, evidence, states, picture, change, advice, rule } = finding
+  const { title, evidence, states, picture, change, advice, rule, looksAt } = finding
   const mended = change && { ...choice, ...change.choice }
   const tryBeside = async () => {
     await compare.open()
@@ -152,7 +154,7 @@ function FindingItem({ finding, place, choice }: { finding: Diagnosis; place: nu
       )}
       <p className="text-[13px] leading-[18px]">{evidence}</p>
       {picture && <Bars {...picture} />}
-      <p className="text-[13px] text-ink-soft">
+      <p className="text-[13px] text-ink-soft" title={`Rule ${rule}: looks at ${looksAt}.`}>
         {asBeginning(proofWords(finding))}
         {states.length > 0 &&
           `; ${formatCount(states.length)} ${states.length === 1 ? 'state is' : 'states are'} marked on the board while this is pointed at`}
