@@ -433,6 +433,21 @@ test('findings say why a run does not learn, mark where, and try what mends it b
     timeout: 60_000,
   })
 
+  // The same is found on a contestant of Compare, and what mends it is one more of them.
+  const contestants = page.getByLabel('Contestants').locator(':scope > li')
+  await contestants
+    .first()
+    .getByRole('button', { name: /^Change / })
+    .click()
+  await contestants
+    .first()
+    .getByRole('button', { name: /^Findings on / })
+    .click()
+  await page.getByRole('button', { name: 'Find out what is wrong' }).click()
+  await expect(findings.first()).toContainText('always takes the first action', { timeout: 60_000 })
+  await findings.first().getByRole('button', { name: 'Add with this change' }).click()
+  await expect(contestants).toHaveCount(3)
+
   // Or taken for the run itself.
   await page.getByRole('button', { name: 'Learn', exact: true }).click()
   await page.getByRole('tab', { name: 'Findings' }).click()

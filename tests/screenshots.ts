@@ -24,7 +24,7 @@ async function learn(page: Page, episodes?: number): Promise<void> {
 const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   async shelf(page) {
     await page.goto('/')
-    await expect(page.getByRole('listitem')).toHaveCount(16)
+    await expect(page.getByLabel('Environments').getByRole('listitem')).toHaveCount(16)
   },
   async build(page) {
     await open(page, 'The draughty hall', 'build')
@@ -34,13 +34,6 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await open(page, 'Night rounds', 'plan')
     await toTheEnd(page)
     await clickCell(page, 2, 3)
-  },
-  async 'what-if'(page) {
-    await open(page, 'Night rounds', 'plan')
-    await toTheEnd(page)
-    await page.getByRole('tab', { name: 'What if' }).click()
-    await page.getByLabel('Slide the discount').fill('0.8')
-    await page.getByLabel('Show the difference on the board').check()
   },
   async 'side-by-side'(page) {
     await open(page, 'Night rounds', 'plan')
@@ -82,6 +75,13 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByRole('tab', { name: 'Findings' }).click()
     await expect(page.getByTestId('diagnosis-line')).toBeVisible({ timeout: 60_000 })
     await page.getByLabel('Findings').getByRole('listitem').first().hover()
+  },
+  async lesson(page) {
+    await page.goto('/')
+    await page.getByRole('link', { name: 'Present Values and sweeps' }).click()
+    await expect(page.locator('[data-name="knob veer"]')).toHaveText('0.2')
+    for (let i = 0; i < 5; i++) await page.keyboard.press('PageDown')
+    await expect(page.locator('[data-name=sweeps]')).toHaveText('62')
   },
   async episode(page) {
     await open(page, 'Night rounds', 'learn')

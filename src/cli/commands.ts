@@ -14,7 +14,7 @@ import type { Learner } from '../core/learn/learner'
 import { World } from '../core/learn/world'
 import { startValue, type Model, type RowPolicy } from '../core/model/model'
 import { evaluatePolicy, firstPolicy, randomPolicy } from '../core/plan/evaluate'
-import { greedyPolicy } from '../core/plan/backup'
+import { actionValues, backupForm, greedyPolicy } from '../core/plan/backup'
 import { actionValuesAt } from '../core/plan/moment'
 import {
   PLAN_DEFAULTS,
@@ -28,6 +28,7 @@ import { onePolicy } from '../core/plan/solve'
 import { carryCheckpoint } from '../core/learn/checkpoint'
 import { createPlanner } from '../core/plan/planners'
 import { defaultPlanMethod, planMethod, usesPlanSetting, type PlanMethodId } from '../core/plan/plan-methods'
+import type { TableNumbers } from '../core/formats/tables'
 import { listNames, refuse } from '../core/problem'
 
 /** Milliseconds between two words about how far long work is. */
@@ -35,6 +36,9 @@ const TELLING = 1000
 
 /** Tells how far long work is, on the side. */
 export type Progress = (text: string) => void
+
+/** Takes the numbers of what a command came to. */
+export type Keep = (found: TableNumbers) => void
 
 interface Opened {
   readonly document: EnvironmentDocument
@@ -52,6 +56,7 @@ export function plan(
     policy?: RowPolicy
   },
   progress: Progress,
+  keep: Keep = () => {},
 ) {
   const { settings } = options
   const discount = options.discount ?? document.discount
@@ -99,6 +104,7 @@ export function plan(
       : greedyPolicy(model.rowStart, actionValuesAt(planner, null, staged))
   // One action a state; undiscounted one that comes to an ending.
   const policy = method.purpose === 'prediction' || staged ? ties : onePolicy(model, ties, discount)
+  keep({ values: planner.values, rowValues: actionValuesAt(planner, null, staged), policy, discount })
   return {
     method: id,
     sweeps: planner.sweeps,
@@ -116,6 +122,7 @@ export function evaluate(
   { document, model }: Opened,
   policy: RowPolicy,
   options: { discount?: number; episodes?: number; seed?: number; cap?: number },
+  keep: Keep = () => {},
 ) {
   const discount = options.discount ?? document.discount
   if (options.episodes) {
@@ -127,6 +134,7 @@ export function evaluate(
       seed: options.seed ?? LEARN_DEFAULTS.seed,
     })
     const note = cutOffSentence(trials, cap)
+    keep(foundOf(model, trials.values, policy, discount))
     return {
       states: model.labels,
       values: valuesObject(model, trials.values),
@@ -152,12 +160,18 @@ export function evaluate(
       'The values are not exact enough within the limit of sweeps.',
       'Use a smaller discount.',
     )
+  keep(foundOf(model, result.values, policy, discount))
   return {
     states: model.labels,
     values: valuesObject(model, result.values),
     startValue: startValue(model, result.values),
     ...withoutValue(model, result.values),
   }
+}
+
+/** The numbers of a policy: what each action is worth when it is followed from then on. */
+function foundOf(model: Model, values: Float64Array, policy: RowPolicy, discount: number): TableNumbers {
+  return { values, rowValues: actionValues(backupForm(model, discount), values), policy, discount }
 }
 
 /** The states without a finite value, where there are any. */
@@ -201,7 +215,12 @@ export interface LearnOptions {
 }
 
 /** Returns are discounted, mean and quartiles over the runs; policy, values and their exact value are run 1's. */
-export function learn({ document, model }: Opened, options: LearnOptions, progress: Progress) {
+export function learn(
+  { document, model }: Opened,
+  options: LearnOptions,
+  progress: Progress,
+  keep: Keep = () => {},
+) {
   const { method: _method, source: _source, ...given } = options.settings
   const method = learnMethod(options.method)
   const discount = given.discount ?? document.discount
@@ -253,6 +272,12 @@ export function learn({ document, model }: Opened, options: LearnOptions, progre
   const policy = world.toModelRows(first!.policy())
   const exact = evaluatePolicy(first!.world.model, policy, discount)
   const values = first!.stateValues() ?? exact.values
+  const learned = foundOf(model, values, policy, discount)
+  keep(
+    method.tableHolds === 'action values'
+      ? { ...learned, rowValues: world.toModelRows(first!.table) }
+      : learned,
+  )
   return {
     method: options.method,
     runs,

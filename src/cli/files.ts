@@ -56,9 +56,9 @@ export function readJsonFile(path: string): unknown {
 }
 
 /** @throws ProblemError for a file that cannot be written */
-export function writeTextFile(path: string, text: string): void {
+export function writeFile(path: string, data: string | Uint8Array): void {
   try {
-    writeFileSync(path, text)
+    writeFileSync(path, data)
   } catch {
     refuse(
       basename(path),

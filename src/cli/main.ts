@@ -19,8 +19,9 @@ import {
 import { checkProblems } from '../core/check/check-problems'
 import type { CheckReport } from '../core/check/finding'
 import { reportData, reportLines, reportMarkdown } from '../core/check/report'
-import { check, evaluate, learn, plan, policyFor } from './commands'
+import { check, evaluate, learn, plan, policyFor, type Keep } from './commands'
 import { basename } from 'node:path'
+import type { Model } from '../core/model/model'
 import { PROGRAM } from '../core/program'
 import Joi from 'joi'
 import { parseComparison } from '../core/compare/read-comparison'
@@ -34,6 +35,8 @@ import type { ChunkRunner } from '../hosts/node/run-pool'
 import { compare, runPool, sweep } from './comparing'
 import { comparedLines, progressBar, sweptLines } from './comparing-words'
 import { addShelfCommands } from './shelf'
+import { addTableFlags, writeTable } from './tables'
+import type { TableNumbers } from '../core/formats/tables'
 import type { Terminal } from './terminal'
 import {
   inFile,
@@ -42,7 +45,7 @@ import {
   readBytes,
   readJsonFile,
   readTextFile,
-  writeTextFile,
+  writeFile,
 } from './files'
 
 /**
@@ -89,11 +92,24 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
   const finish = (result: object, json: boolean | undefined) =>
     terminal.out(json ? JSON.stringify(result) + '\n' : readable(result))
 
+  /** Runs a command that comes to numbers: prints its answer, or writes the table that is asked for. */
+  const answer = (
+    model: Model,
+    options: { json?: boolean; to?: string; out?: string },
+    run: (keep: Keep) => object,
+  ) => {
+    let found: TableNumbers | undefined
+    const result = run((numbers) => (found = numbers))
+    if (!found || !writeTable(options, model, found, terminal)) finish(result, options.json)
+  }
+
   addFlags(
-    common(
-      program
-        .command('plan')
-        .description('the optimal values and policy, or what a method of planning computes'),
+    addTableFlags(
+      common(
+        program
+          .command('plan')
+          .description('the optimal values and policy, or what a method of planning computes'),
+      ),
     ),
     PLAN_SETTINGS,
   )
@@ -111,10 +127,14 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       const opened = openEnvironment(file, openingOf(options))
       const policy =
         options.policy && inFile(options.policy, () => policyFor(opened, options.policy, readJsonFile))
-      finish(plan(opened, { ...numbers, ...(policy ? { policy } : {}) }, progress), options.json)
+      answer(opened.model, options, (keep) =>
+        plan(opened, { ...numbers, ...(policy ? { policy } : {}) }, progress, keep),
+      )
     })
 
-  common(program.command('evaluate').description('the value of a policy, exactly or from episodes'))
+  addTableFlags(
+    common(program.command('evaluate').description('the value of a policy, exactly or from episodes')),
+  )
     .requiredOption('--policy <policy>', POLICY)
     .option('--episodes <count>', 'sample so many episodes instead')
     .option('--seed <seed>', 'of the sampling; default 1')
@@ -123,12 +143,12 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       const numbers = readFlags(options, { discount, episodes, seed, cap })
       const opened = openEnvironment(file, openingOf(options))
       const policy = inFile(options.policy, () => policyFor(opened, options.policy, readJsonFile))
-      finish(evaluate(opened, policy, numbers), options.json)
+      answer(opened.model, options, (keep) => evaluate(opened, policy, numbers, keep))
     })
 
   const { discount: _, ...flags } = flagged(SETTINGS)
   const { exploration: _exploration, ...plainFlags } = flags
-  addFlags(common(program.command('learn').description('let an agent learn')), flags)
+  addFlags(addTableFlags(common(program.command('learn').description('let an agent learn'))), flags)
     .addOption(new Option('--method <name>').choices(LEARN_METHOD_IDS).makeOptionMandatory())
     .addOption(
       new Option(
@@ -158,7 +178,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
           ...explorationFlags(options, learnMethod(options.method)),
         },
       }
-      finish(learn(opened, settings, progress), options.json)
+      answer(opened.model, options, (keep) => learn(opened, settings, progress, keep))
     })
 
   const pool = (cores: string | undefined) =>
@@ -192,8 +212,8 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       const { result, groups } = await withPool(pool(options.cores), (runner) =>
         compare(comparison, acts, runner, progressBar(terminal)),
       )
-      if (options.out) writeTextFile(options.out, scoresCsv(groups))
-      if (options.curves) writeTextFile(options.curves, curvesCsv(groups))
+      if (options.out) writeFile(options.out, scoresCsv(groups))
+      if (options.curves) writeFile(options.curves, curvesCsv(groups))
       terminal.out(options.json ? JSON.stringify(result) + '\n' : comparedLines(result))
     })
 
@@ -257,7 +277,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
           progressBar(terminal),
         ),
       )
-      if (options.out) writeTextFile(options.out, scoresCsv(groups, varied))
+      if (options.out) writeFile(options.out, scoresCsv(groups, varied))
       terminal.out(options.json ? JSON.stringify(result) + '\n' : sweptLines(result))
     })
 
@@ -271,7 +291,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .exitOverride()
     .action((file, options) => {
       const report = checkFile(() => openEnvironment(file, openingOf(options)))
-      if (options.report) writeTextFile(options.report, reportMarkdown(file, report))
+      if (options.report) writeFile(options.report, reportMarkdown(file, report))
       terminal.out(options.json ? JSON.stringify(reportData(report)) + '\n' : reportLines(report))
       if (report.findings.some(({ severity }) => severity === 'error')) failed()
     })

@@ -2,7 +2,7 @@ import type { ChunkRunner } from '../hosts/node/run-pool'
 
 /** Where the command line writes; tests pass their own. */
 export interface Terminal {
-  out(text: string): void
+  out(text: string | Uint8Array): void
   err(text: string): void
   /** Whether a person looks at `err` while it is written: then it has a progress bar. */
   readonly isWatched?: boolean

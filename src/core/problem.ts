@@ -56,6 +56,18 @@ export function refuse(place: string, cause: string, remedy: string): never {
   throw new ProblemError([{ place, cause, remedy }])
 }
 
+/** Runs something on a part; its problems are told with the place of the part in front. */
+export function within<T>(place: string, run: () => T): T {
+  try {
+    return run()
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    throw new ProblemError(
+      error.problems.map((problem) => ({ ...problem, place: `${place}, ${problem.place}` })),
+    )
+  }
+}
+
 /** At most `limit` names in a row, with how many more there are: `A1, B1, C1 and 12 more`. */
 export function listNames(names: readonly string[], limit = 5): string {
   const shown = names.slice(0, limit).join(', ')

@@ -4,6 +4,9 @@ import { join } from 'node:path'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { newComparison } from '../core/compare/comparison'
+import { addView } from '../core/lesson/lesson'
+import { newLesson } from '../core/lesson/lesson-document'
+import { checkScene } from '../core/lesson/read-lesson'
 import { storedTable } from '../hosts/node/document-tasks'
 import { HALL, hallTable } from '../core/testing/tables'
 import { openDatabase } from './db/database'
@@ -11,6 +14,7 @@ import type { OpenDatabase } from './db/schema'
 import { getCheckpoint, insertCheckpoint, listCheckpoints } from './repositories/checkpoints'
 import { insertComparison, listComparisons } from './repositories/comparisons'
 import { createEnvironment, createVariant, getEnvironment } from './repositories/environments'
+import { createLesson, getLesson, listLessons } from './repositories/lessons'
 import { listEnvironments } from './repositories/shelf-list'
 import { packShelf, unpackShelf } from './shelf-archive'
 
@@ -51,6 +55,28 @@ it('carries a shelf to another one: documents, variants, tables and comparisons'
   const [table] = (await listCheckpoints(to)).filter(({ environment }) => environment.id === copy.id)
   expect(await getCheckpoint(to, table.id)).toEqual(TABLE)
   expect((await listComparisons(to, copy.id)).map(({ name }) => name)).toEqual(['Which is faster'])
+})
+
+it('carries lessons, with their environments found again on the other shelf', async () => {
+  const { id } = await createEnvironment(from, { ...HALL, name: 'Taught hall' })
+  const scene = checkScene({ stage: 'plan' }, HALL)
+  const words = { title: 'One', text: '', notes: '' }
+  let lesson = addView(newLesson('Carried'), words, scene, { shelf: id, document: HALL })
+  lesson = addView(lesson, words, scene, { shelf: 'gone', document: { ...HALL, name: 'Elsewhere' } })
+  await createLesson(from, lesson)
+  const torn = await createLesson(from, newLesson('Torn lesson'))
+  await from.$client.execute({ sql: "update lessons set content = '{torn' where id = ?", args: [torn.id] })
+  const packed = await packShelf(from)
+  expect(Object.keys(unzipSync(packed)).some((path) => /^unreadable\/.*torn-lesson\.txt$/.test(path))).toBe(
+    true,
+  )
+  await unpackShelf(to, packed)
+  const { id: copy } = (await listLessons(to)).find(({ name }) => name === 'Carried')!
+  const carried = (await getLesson(to, copy))!.lesson
+  const hall = (await listEnvironments(to)).find(({ name }) => name === 'Taught hall')!
+  expect(carried.environments[carried.views[0].environment].shelf).toBe(hall.id)
+  expect(carried.environments[carried.views[1].environment].shelf).toBeNull()
+  expect(carried.views).toEqual(lesson.views)
 })
 
 it('takes along to the letter what cannot be read', async () => {

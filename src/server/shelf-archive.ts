@@ -8,11 +8,14 @@ import { storedTable } from '../hosts/node/document-tasks'
 import { kindOf, type EnvironmentDocument } from '../core/kinds/kinds'
 import { checkCheckpoint } from '../core/learn/read-checkpoint'
 import { ProblemError, refuse } from '../core/problem'
-import { checkpoints, comparisons, environments, type Database } from './db/schema'
+import type { Lesson } from '../core/lesson/lesson-document'
+import { checkLesson } from '../core/lesson/read-lesson'
+import { checkpoints, comparisons, environments, lessons, type Database } from './db/schema'
 import { inTransaction } from './db/transaction'
 import { insertCheckpoint } from './repositories/checkpoints'
 import { insertComparison } from './repositories/comparisons'
 import { createEnvironment } from './repositories/environments'
+import { createLesson, tryReadLesson } from './repositories/lessons'
 import { tryReadDocument } from './repositories/stored'
 
 const FORMAT = 'jaunty-pawn/shelf'
@@ -31,7 +34,7 @@ interface Entry {
   readonly comparisons: readonly string[]
 }
 
-/** The whole shelf as a zip: documents, learned tables and comparisons, as they are exported one by one. */
+/** The whole shelf as a zip: documents, learned tables, comparisons and lessons, as they are exported one by one. */
 export async function packShelf(db: Database): Promise<Uint8Array> {
   const rows = await db
     .select()
@@ -72,10 +75,29 @@ export async function packShelf(db: Database): Promise<Uint8Array> {
       comparisons: compared.map(({ name, content }) => put('comparisons', name, content)),
     })
   }
+  const taught: string[] = []
+  for (const { name, content } of await db
+    .select({ name: lessons.name, content: lessons.content })
+    .from(lessons)
+    .where(isNull(lessons.deletedAt))
+    .orderBy(asc(lessons.createdAt))) {
+    const lesson = tryReadLesson(content)
+    if (!lesson) put('unreadable', name, content, '.txt')
+    else taught.push(put('lessons', name, JSON.stringify(withShelves(lesson, places))))
+  }
   files[CONTENTS] = strToU8(
-    JSON.stringify({ format: FORMAT, version: VERSION, environments: entries }, null, 2),
+    JSON.stringify({ format: FORMAT, version: VERSION, environments: entries, lessons: taught }, null, 2),
   )
   return zipSync(files, { level: 6 })
+}
+
+/** A lesson whose environments are found where a map says; null for those that are not there. */
+function withShelves(lesson: Lesson, places: ReadonlyMap<string, string>): Lesson {
+  const environments = Object.entries(lesson.environments).map(([key, { shelf, document }]) => [
+    key,
+    { shelf: places.get(shelf ?? '') ?? null, document },
+  ])
+  return { ...lesson, environments: Object.fromEntries(environments) }
 }
 
 const path = Joi.string().max(500)
@@ -92,7 +114,14 @@ const contentsSchema = Joi.object({
       }),
     )
     .required(),
+  lessons: Joi.array().items(path).default([]),
 }).required()
+
+/** What an archive says of its files. */
+interface Contents {
+  readonly environments: readonly Entry[]
+  readonly lessons: readonly string[]
+}
 
 /**
  * Puts everything of an archive on the shelf, beside what is there: all of it, or nothing.
@@ -102,11 +131,11 @@ const contentsSchema = Joi.object({
 export async function unpackShelf(db: Database, bytes: Uint8Array, now = Date.now()): Promise<number> {
   const files = unzipped(bytes)
   const read = <T>(file: string, check: (value: unknown) => T): T => readFile(files, file, check)
-  const entries = read(CONTENTS, (value) => {
+  const { environments: entries, lessons: taught } = read(CONTENTS, (value) => {
     const { error, value: checked } = contentsSchema.validate(value, { convert: false })
     if (error)
       refuse('contents', `${error.details[0].message}.`, 'Choose an archive that was exported from a shelf.')
-    return (checked as { environments: Entry[] }).environments
+    return checked as Contents
   })
   // All is read and checked before anything is stored.
   const parts = entries.map((entry) => {
@@ -118,6 +147,7 @@ export async function unpackShelf(db: Database, bytes: Uint8Array, now = Date.no
       comparisons: entry.comparisons.map((file) => read(file, (value) => checkComparison(value, document))),
     }
   })
+  const toTeach = taught.map((file) => read(file, checkLesson))
   refuseRounds(entries)
   await inTransaction(db, async (tx) => {
     const ids = new Map<string, string>()
@@ -133,6 +163,8 @@ export async function unpackShelf(db: Database, bytes: Uint8Array, now = Date.no
       if (baseId && baseId !== id)
         await tx.update(environments).set({ baseId }).where(eq(environments.id, id))
     }
+    for (const [i, lesson] of toTeach.entries())
+      await createLesson(tx, withShelves(lesson, ids), new Date(now + i))
   })
   return parts.length
 }

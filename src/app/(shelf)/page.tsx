@@ -1,4 +1,5 @@
 import { database } from '../../server/db/database'
+import { listLessons } from '../../server/repositories/lessons'
 import { countShelf, listEnvironments } from '../../server/repositories/shelf-list'
 import { SHELF_PAGE } from '../../ui/shelf/page-size'
 import { Shelf } from '../../ui/shelf/Shelf'
@@ -14,10 +15,11 @@ export default async function ShelfPage({ searchParams }: Props) {
   const find = String(asked).trim().slice(0, 120)
   const limit = Math.max(SHELF_PAGE, Math.floor(Number(show)) || 0)
   const db = await database()
-  const [environments, count, all] = await Promise.all([
+  const [environments, lessons, count, all] = await Promise.all([
     listEnvironments(db, { find, limit }),
+    listLessons(db),
     countShelf(db, find),
     countShelf(db),
   ])
-  return <Shelf environments={environments} find={find} count={count} all={all} />
+  return <Shelf environments={environments} lessons={lessons} find={find} count={count} all={all} />
 }

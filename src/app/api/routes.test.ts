@@ -11,6 +11,13 @@ import { ProblemError } from '../../core/problem'
 import { gridDocument } from '../../core/testing/models'
 import { newComparison } from '../../core/compare/comparison'
 import { choiceIn } from '../../core/settings/first-choice'
+import { addView } from '../../core/lesson/lesson'
+import { newLesson } from '../../core/lesson/lesson-document'
+import { checkScene } from '../../core/lesson/read-lesson'
+import { database } from '../../server/db/database'
+import { getLink } from '../../server/repositories/links'
+import { emptyFromBin, takeFromBin } from '../../session/api/bin'
+import { keepLink, serverLessons } from '../../session/api/lessons'
 import { serverComparisons } from '../../session/api/comparisons'
 import * as client from '../../session/api/environments'
 import { StaleError } from '../../session/api/send'
@@ -31,6 +38,11 @@ import * as variant from './environments/[id]/variant/route'
 import * as version from './environments/[id]/versions/[version]/route'
 import * as versions from './environments/[id]/versions/route'
 import * as environments from './environments/route'
+import * as linksHere from './environments/[id]/links/route'
+import * as lesson from './lessons/[lesson]/route'
+import * as lessonVersion from './lessons/[lesson]/versions/[version]/route'
+import * as lessonVersions from './lessons/[lesson]/versions/route'
+import * as lessons from './lessons/route'
 
 // What pages ask with, joined to the routes that answer, without a server in between.
 
@@ -47,6 +59,11 @@ const ROUTES: readonly (readonly [address: RegExp, route: object])[] = [
   [/^\/api\/environments\/(?<id>[^/]+)\/checkpoints$/, keptHere],
   [/^\/api\/environments\/(?<id>[^/]+)\/comparisons$/, comparisonsHere],
   [/^\/api\/comparisons\/(?<comparison>[^/]+)$/, comparisonRoute],
+  [/^\/api\/environments\/(?<id>[^/]+)\/links$/, linksHere],
+  [/^\/api\/lessons$/, lessons],
+  [/^\/api\/lessons\/(?<lesson>[^/]+)$/, lesson],
+  [/^\/api\/lessons\/(?<lesson>[^/]+)\/versions$/, lessonVersions],
+  [/^\/api\/lessons\/(?<lesson>[^/]+)\/versions\/(?<version>[^/]+)$/, lessonVersion],
   [/^\/api\/bin$/, bin],
   [/^\/api\/bin\/(?<kind>[^/]+)\/(?<item>[^/]+)$/, binItem],
   [/^\/api\/checkpoints$/, checkpoints],
@@ -269,5 +286,66 @@ describe('comparisons', () => {
     expect(await serverComparisons.write(kept.id, newComparison('y'))).toBe(true)
     await client.deleteEnvironment(id)
     expect((await problem(serverComparisons.read(kept.id))).problems[0].place).toBe('comparison')
+  })
+})
+
+describe('lessons, from the page to the database and back', () => {
+  const scene = checkScene({ stage: 'plan', selected: 'A1' }, HALL)
+  const prepared = addView(newLesson('Sweeps'), { title: 'One', text: 'x', notes: '' }, scene, {
+    shelf: null,
+    document: HALL,
+  })
+
+  it('come back as they were sent, and are listed with their views', async () => {
+    const { id, revision } = await serverLessons.create(prepared)
+    expect(await serverLessons.read(id)).toEqual({ id, revision, lesson: prepared })
+    expect(await serverLessons.list()).toContainEqual(
+      expect.objectContaining({ id, name: 'Sweeps', views: 1 }),
+    )
+  })
+
+  it('are saved one revision after the other; an old one is stale, and versions are kept', async () => {
+    const { id, revision } = await serverLessons.create(prepared)
+    const next = await serverLessons.write(id, revision, { ...prepared, name: 'Two' })
+    expect(await problem(serverLessons.write(id, revision, prepared))).toBeInstanceOf(StaleError)
+    await serverLessons.write(id, next, { ...prepared, name: 'Three' })
+    await serverLessons.keepVersion(id, 'before class')
+    const versions = await serverLessons.versions(id)
+    expect(versions.map(({ name }) => name)).toEqual(['before class', null])
+    expect((await serverLessons.readVersion(id, versions[0].id)).name).toBe('Three')
+    expect(await serverLessons.readVersion(id, versions[1].id)).toEqual(prepared)
+  })
+
+  it('lie in the bin for a while, and are gone with their versions after that', async () => {
+    const { id } = await serverLessons.create(prepared)
+    await serverLessons.keepVersion(id, 'kept')
+    await serverLessons.remove(id)
+    await problem(serverLessons.read(id))
+    await takeFromBin('lesson', id)
+    expect((await serverLessons.read(id)).lesson.name).toBe('Sweeps')
+    await serverLessons.remove(id)
+    await emptyFromBin('lesson', id)
+    await problem(takeFromBin('lesson', id))
+    expect(await serverLessons.versions(id)).toEqual([])
+  })
+
+  it('are refused with the place where something is wrong', async () => {
+    const wrong = { ...prepared, views: [{ ...prepared.views[0], environment: 'attic' }] }
+    expect((await problem(serverLessons.create(wrong))).message).toContain('views.0.environment')
+    expect((await problem(serverLessons.write('nobody', 1, prepared))).message).toContain('lesson')
+  })
+
+  it('links are short, the same for the same view, and of one environment only', async () => {
+    const [one, other] = [await made(), await made()]
+    const link = await keepLink(one.id, scene)
+    expect(link).toMatch(/^[a-z0-9]{10}$/)
+    expect(await keepLink(one.id, scene)).toBe(link)
+    expect(await keepLink(other.id, scene)).not.toBe(link)
+    expect(await keepLink(one.id, { ...scene, stage: 'learn' })).not.toBe(link)
+    const db = await database()
+    expect(checkScene(await getLink(db, one.id, link), HALL)).toEqual(scene)
+    expect(await getLink(db, other.id, link)).toBeUndefined()
+    await problem(keepLink('nobody', scene))
+    expect((await problem(keepLink(one.id, { ...scene, view: 'smell' } as never))).message).toContain('view')
   })
 })

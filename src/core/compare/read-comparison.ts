@@ -2,7 +2,7 @@ import Joi from 'joi'
 import { checkEnvironment } from '../environment/document'
 import type { EnvironmentDocument } from '../kinds/kinds'
 import { checkCheckpoint } from '../learn/read-checkpoint'
-import { ProblemError, refuse } from '../problem'
+import { ProblemError, refuse, within } from '../problem'
 import type { LearnChoice } from '../settings/choice'
 import { choiceSchema } from '../settings/choice-schema'
 import { choiceIn } from '../settings/first-choice'
@@ -119,14 +119,16 @@ export function checkComparison(value: unknown, otherwise?: EnvironmentDocument)
     )
   const said = checked as Said
   const environment =
-    said.environment === undefined ? undefined : at('environment', () => checkEnvironment(said.environment))
+    said.environment === undefined
+      ? undefined
+      : within('environment', () => checkEnvironment(said.environment))
   const common = environment ?? otherwise
   const contestants = said.contestants.map((each, i): Contestant => {
     const place = `contestants.${i}`
     const own =
       each.environment === undefined
         ? undefined
-        : at(`${place}.environment`, () => checkEnvironment(each.environment))
+        : within(`${place}.environment`, () => checkEnvironment(each.environment))
     const acts = own ?? common
     if (!acts)
       refuse(
@@ -136,7 +138,7 @@ export function checkComparison(value: unknown, otherwise?: EnvironmentDocument)
       )
     const { follows } = each
     if (follows?.kind === 'table')
-      at(`${place}.follows.checkpoint`, () => checkCheckpoint(follows.checkpoint))
+      within(`${place}.follows.checkpoint`, () => checkCheckpoint(follows.checkpoint))
     return {
       id: each.id ?? i,
       knobs: each.knobs,
@@ -160,18 +162,6 @@ export function checkComparison(value: unknown, otherwise?: EnvironmentDocument)
     contestants,
     view: { ...FIRST_VIEW, ...said.view },
   } as Comparison
-}
-
-/** Runs something on a part; its problems are told with the place of the part in front. */
-function at<T>(place: string, run: () => T): T {
-  try {
-    return run()
-  } catch (error) {
-    if (!(error instanceof ProblemError)) throw error
-    throw new ProblemError(
-      error.problems.map((problem) => ({ ...problem, place: `${place}, ${problem.place}` })),
-    )
-  }
 }
 
 /** @throws ProblemError for text that is not JSON, or not a comparison */

@@ -4,7 +4,9 @@ import { searchFrom, type Search } from '../check/search'
 import type { CheckRuleId } from '../check/rule-ids'
 import { memorylessValue } from '../check/rules/states'
 import { inspectionOf } from '../kinds/inspections'
+import { exactGradient } from '../learn/gradient-truth'
 import { createLearner } from '../learn/methods/learners'
+import type { Learner } from '../learn/learner'
 import { learnMethod } from '../learn/methods/methods'
 import type { LearnMethod } from '../learn/methods/method'
 import type { World } from '../learn/world'
@@ -79,13 +81,13 @@ export class DiagnosisContext {
   /** As an agent acts that has learned nothing yet. */
   get firstEpisodes(): ExactEpisodes {
     return this.problem.once('first', () => {
-      const { choice, world } = this
-      const fresh = createLearner(choice.method, world, {
-        ...settingsOf(choice, () => null),
-        episodes: 1,
-      })
-      return this.episodesUnder(world.toModelRows(fresh.behaviour()))
+      return this.episodesUnder(this.world.toModelRows(this.freshLearner().behaviour()))
     })
+  }
+
+  private freshLearner(): Learner {
+    const { choice, world } = this
+    return createLearner(choice.method, world, { ...settingsOf(choice, () => null), episodes: 1 })
   }
 
   /** [rows] */
@@ -162,6 +164,37 @@ export class DiagnosisContext {
     return this.problem.once('check', () =>
       checkEnvironmentModel(this.problem.document, this.problem.compiled),
     )
+  }
+
+  /** [rows] how often an action was taken in the run, of states that look alike together; see `World.toModelRows` */
+  get rowVisits(): Float64Array {
+    return this.once('row visits', () => this.world.toModelRows(this.evidence.learner.visits))
+  }
+
+  /** [rows] the chance that another action is carried out than the one that was chosen */
+  get chanceOfOther(): Float64Array {
+    return this.problem.once('other', () => {
+      const { document, compiled } = this.problem
+      const happenings = inspectionOf(document).happenings(document, compiled)
+      return Float64Array.from({ length: this.model.rows }, (_, r) =>
+        happenings(r).reduce((sum, way) => sum + (way.instead === null ? 0 : way.probability), 0),
+      )
+    })
+  }
+
+  /** [tableRows] the exact gradient of the learned policy by its preferences; null where it has no finite value. */
+  get gradient(): Float64Array | null {
+    return this.once('gradient', () => this.gradientAt(this.evidence.learner.policy()))
+  }
+
+  /** [tableRows] that with which learning began */
+  get firstGradient(): Float64Array | null {
+    return this.problem.once('first gradient', () => this.gradientAt(this.freshLearner().policy()))
+  }
+
+  private gradientAt(policy: Float64Array): Float64Array | null {
+    const { discount, temperature } = this.choice
+    return exactGradient(this.world, policy, discount, temperature)?.gradient ?? null
   }
 
   /** What Check says by one of its rules. */

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { readEnvironment } from '../environment/read'
-import type { EnvironmentDocument } from '../kinds/kinds'
+import { kindOf, type EnvironmentDocument } from '../kinds/kinds'
+import type { RulebookEnvironment } from '../kinds/rulebook/kind'
 import { constant } from '../learn/schedule'
 import { ProblemError } from '../problem'
 import type { LearnChoice } from '../settings/choice'
@@ -150,6 +151,28 @@ describe('rules', () => {
     )
   })
 
+  it('tell the gradient that is left, by hand', () => {
+    // Two ways to the end: the one taken at first is all but certain after a few episodes.
+    const document = readEnvironment(
+      'state,action,next_state,probability,reward\nlobby,near,end,1,1\nlobby,far,end,1,2\n',
+      'Two ways',
+      '.csv',
+    )
+    const said = { method: 'reinforce', episodes: 100, learningRate: constant(10) } as const
+    const reports = Array.from({ length: 20 }, (_, seed) => look(document, { ...said, seed }))
+    const { evidence } = finding(
+      reports.find((each) => rules(each).includes('collapsed'))!,
+      'collapsed',
+    )
+    const [, certain, left, began] =
+      /in lobby with ([^%]+)\u00a0%.* for it is (\S+) now \((\S+) when the run began\)/.exec(evidence)!
+    // p(1 − p) times what “far” pays more; at the beginning p is a half.
+    expect(Number(began)).toBe(0.25)
+    expect(certain).toBe('more than 99.9')
+    expect(Number(left)).toBeLessThan(0.001)
+    expect(Number(left)).toBeGreaterThan(0)
+  })
+
   it('tell a bonus that bends the best policy, and none where it does not', () => {
     // The bonus lies the other way, and is worth more than the delay.
     const bent = (at: string, reward: number) => ({
@@ -201,6 +224,43 @@ describe('rules', () => {
     expect(rules(look(corridor(4, 60)))).not.toContain('clamped')
   })
 
+  it('tell how often a clamped action was carried out as another one', () => {
+    // Only pushes of one are possible: the others are carried out as that.
+    const document: EnvironmentDocument = {
+      ...(kindOf({ kind: 'rulebook' }).blank('Pushing') as RulebookEnvironment),
+      rulebook: {
+        text: [
+          'state place from 0 to 6',
+          'start place = 0',
+          'action push from 1 to 3 when push <= 1',
+          'action wait',
+          'impossible actions are clamped',
+          'next place = if action = push then place + push else place',
+          'reward if action = push then -1 else 0',
+          'end when place = 6',
+        ].join('\n'),
+        knobs: {},
+        view: { across: null, up: null, others: {} },
+      },
+    }
+    // The first of equal values: push 1 six times, then push 2 six times, and all of them cost the same.
+    const said = {
+      episodes: 2,
+      ties: 'first',
+      exploration: { way: 'epsilon-greedy', level: constant(0) },
+    } as const
+    const { evidence, states } = finding(look(document, said), 'clamped')
+    expect(evidence).toContain(
+      '50\u00a0% of 12 steps were carried out as another action than the one chosen.',
+    )
+    expect(evidence).toContain('The actions push 1, push 2, push 3 are possible in the same states')
+    expect(states).toHaveLength(6)
+    // With one episode only what was possible was chosen.
+    expect(finding(look(document, { ...said, episodes: 1 }), 'clamped').evidence).toContain(
+      '0\u00a0% of 6 steps',
+    )
+  })
+
   it('say so where nothing that was tried helps', () => {
     const report = look(demo('audio-guide-tip'))
     expect(rules(report)).toEqual(['unexplained'])
@@ -213,6 +273,14 @@ describe('rules', () => {
     expect(proof).toMatchObject({ kind: 'seeds', of: 20 })
     expect(picture!.bars).toHaveLength(20)
     expect(picture!.bars.filter(({ label }) => label === 'this run')).toHaveLength(1)
+    // The groups stand one after the other, the better one first, and are named by how many they are.
+    const groups = picture!.bars.map(({ group }) => group!)
+    const names = [...new Set(groups)]
+    expect(names).toHaveLength(2)
+    for (const [i, name] of names.entries()) {
+      const count = groups.filter((group) => group === name).length
+      expect(name).toBe(`${i ? 'not fine' : 'fine'}: ${count} run${count === 1 ? '' : 's'}`)
+    }
   })
 })
 
@@ -244,7 +312,7 @@ it('refuses what finds no policy, and what is too large, with the way out', () =
       endings: [{ at: 'A1', reward: 1, name: '' }],
     },
   )
-  expect(() => look(wide)).toThrow('6400 states')
+  expect(() => look(wide)).toThrow('6\u202f400 states')
 })
 
 it('is the same twice', () => {

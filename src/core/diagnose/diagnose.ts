@@ -1,18 +1,17 @@
 import type { EnvironmentDocument } from '../kinds/kinds'
-import { learnMethod } from '../learn/methods/methods'
-import { EXACT_STATES } from '../limits'
-import { refuse } from '../problem'
+import { ProblemError } from '../problem'
 import type { LearnChoice } from '../settings/choice'
 import { DiagnosisContext, POOR } from './context'
 import { goalSteps } from './exact-episodes'
 import { MARKED, type Change, type Diagnosis, type DiagnosisReport, type Proof, type Tried } from './finding'
 import { Problems, type Problem } from './problem'
+import { refusalOf } from './refusal'
 import type { Suspicion } from './rule'
 import { DIAGNOSIS_RULE_IDS } from './rule-ids'
 import { diagnosisRule, RUN_RULE_IDS, SUMMARIES, type RunRuleId, type SummaryRuleId } from './rules/rules'
 import { watchRun } from './run-evidence'
 import { Trials } from './trying'
-import { amount, percent } from './words'
+import { amount, counted, percent } from './words'
 
 /** What is asked. */
 export interface DiagnosisAsk {
@@ -39,7 +38,6 @@ const AS_MUCH = 0.75
 export function diagnose(ask: DiagnosisAsk, tell: PartsDone = () => {}): DiagnosisReport {
   const began = performance.now()
   const { document, choice, episodes = choice.episodes, runs } = ask
-  checkAsk(ask)
   const problems = new Problems(document, choice.seed)
   const lookAt = (run: number) => contextOf(problems.of(run), { ...choice, run }, episodes)
   const context = lookAt(choice.run)
@@ -70,25 +68,10 @@ export function diagnose(ask: DiagnosisAsk, tell: PartsDone = () => {}): Diagnos
   }
 }
 
-function checkAsk({ choice }: DiagnosisAsk): void {
-  const method = learnMethod(choice.method)
-  if (method.purpose !== 'control')
-    refuse(
-      'method',
-      `${method.title} looks for no policy: it finds out what one is worth.`,
-      'Choose a method of control.',
-    )
-}
-
 function contextOf(problem: Problem, choice: LearnChoice, episodes: number): DiagnosisContext {
   const { world } = problem
-  const { states } = world.model
-  if (states > EXACT_STATES)
-    refuse(
-      'environment',
-      `It has ${states} states; with more than ${EXACT_STATES} the exact values take too long.`,
-      'Look for what is wrong in a smaller one of the same kind.',
-    )
+  const refusal = refusalOf(choice, world.model.states)
+  if (refusal) throw new ProblemError([refusal])
   return new DiagnosisContext(problem, choice, watchRun(world, choice, goalSteps(world.model), episodes))
 }
 
@@ -128,7 +111,8 @@ function tried(
     change: told?.change ?? null,
     advice,
     tried: told?.tried ?? null,
-    explains: best ? gain(best) : (found.explains ?? 0),
+    // What keeps everything from being learned is not weighed against the rest.
+    explains: best && found.explains !== Infinity ? gain(best) : (found.explains ?? 0),
   }
 }
 /** The part of what is missing that a change must bring for no other one to be tried. */
@@ -206,6 +190,11 @@ function summaries(
 
 type Summary = (rule: SummaryRuleId, title: string, evidence: string, rest?: Partial<Diagnosis>) => Diagnosis
 
+/** Of what is missing; what is better than the best of the model by rounding lacks nothing. */
+function meanOf(shares: readonly number[]): number {
+  return shares.reduce((sum, share) => sum + Math.max(0, share), 0) / shares.length
+}
+
 /** Whether a run was lucky, or the runs fall into groups. */
 function luckOf(
   context: DiagnosisContext,
@@ -220,7 +209,11 @@ function luckOf(
   if (poor === 0 || poor === of) return []
   const picture = {
     title: 'what is missing to the optimum, in parts of what is between it and a random policy',
-    bars: sorted.map((value, i) => ({ label: i + 1 === place ? 'this run' : `${i + 1}`, value })),
+    bars: sorted.map((value, i) => ({
+      label: i + 1 === place ? 'this run' : `${i + 1}`,
+      value,
+      group: i < of - poor ? `fine: ${counted(of - poor, 'run')}` : `not fine: ${counted(poor, 'run')}`,
+    })),
   }
   const mine = context.poor
   const rare = mine ? poor / of : (of - poor) / of
@@ -233,7 +226,7 @@ function luckOf(
         : mine
           ? `It was bad luck: ${of - poor} of ${of} runs with these settings are fine.`
           : `It was luck: ${poor} of ${of} runs with these settings are not fine.`,
-      `This run is number ${place} of ${of}, the best one first; the median run lacks ${percent(Math.max(0, sorted[of >> 1]))} of what is between a random and the optimal policy.`,
+      `This run is number ${place} of ${of}, the best one first. Of what is between a random and the optimal policy the ${counted(of - poor, 'run')} that ${of - poor === 1 ? 'is' : 'are'} fine lack${of - poor === 1 ? 's' : ''} ${percent(meanOf(sorted.slice(0, of - poor)))} on average, the other${poor === 1 ? ' one lacks' : `s lack`} ${percent(meanOf(sorted.slice(of - poor)))}.`,
       {
         proof: { kind: 'seeds', seen: mine ? poor : of - poor, of },
         picture,

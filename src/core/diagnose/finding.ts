@@ -30,11 +30,19 @@ export type Proof =
   /** It was seen in so many of so many runs with other seeds. */
   | { readonly kind: 'seeds'; readonly seen: number; readonly of: number }
 
+/** A bar of a small picture. */
+export interface Bar {
+  readonly label: string
+  readonly value: number
+  /** What it belongs to, where bars fall into groups; those of a group stand together. */
+  readonly group?: string
+}
+
 /** A small picture beside a finding. */
 export interface FindingPicture {
   /** What its bars are, with the unit. */
   readonly title: string
-  readonly bars: readonly { readonly label: string; readonly value: number }[]
+  readonly bars: readonly Bar[]
 }
 
 /** What is wrong with a run, or should be known of it. */

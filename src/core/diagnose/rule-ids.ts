@@ -5,6 +5,7 @@
 export const DIAGNOSIS_RULE_IDS = [
   'unreachable',
   'diverged',
+  'diverging',
   'cap',
   'discount',
   'circle',

@@ -1,5 +1,6 @@
 import { createLearner } from '../learn/methods/learners'
 import type { Learner } from '../learn/learner'
+import { largestReturn } from '../learn/tabular-learner'
 import type { World } from '../learn/world'
 import type { Model } from '../model/model'
 import { settingsOf, type LearnChoice } from '../settings/choice'
@@ -26,6 +27,10 @@ export interface RunEvidence {
   readonly squares: Float64Array
   /** [tableRows] the learned policy when half of the episodes were over; null where they never were */
   readonly halfway: Float64Array | null
+  /** The first number of the table that was larger than any return, in size; null where none was. */
+  readonly beyond: (FirstTime & { readonly cell: number }) | null
+  /** The largest number of the table, in size, about every eighth of the episodes. */
+  readonly peaks: readonly { readonly episode: number; readonly value: number }[]
   /** Whether every step was watched; a very long run is watched only at first. */
   readonly whole: boolean
 }
@@ -34,6 +39,8 @@ export interface RunEvidence {
 const WATCHED = 3_000_000
 /** The part of the episodes whose updates count as the last ones. */
 const LAST = 0.5
+/** Times in a run at which the size of its table is noted. */
+const PEAKS = 8
 /** Steps between looks at whether a run is over. */
 const CHUNK = 1_000_000
 
@@ -48,11 +55,9 @@ export function watchRun(
   goal: Uint8Array | null,
   episodes = choice.episodes,
 ): RunEvidence {
-  const learner = createLearner(
-    choice.method,
-    world,
-    settingsOf(choice, () => null),
-  )
+  const settings = settingsOf(choice, () => null)
+  const learner = createLearner(choice.method, world, settings)
+  const limit = largestReturn(settings, world.rewardLimit)
   const { log, last, changes: changed } = learner
   const isGoal = goalOfStep(world.model, goal)
   const cells = learner.table.length
@@ -63,8 +68,10 @@ export function watchRun(
     goals: 0,
     firstGoal: null as FirstTime | null,
     halfway: null as Float64Array | null,
+    beyond: null as RunEvidence['beyond'],
   }
-  const now = (): FirstTime => ({
+  const peaks: { episode: number; value: number }[] = []
+  const when = (): FirstTime => ({
     episode: Math.max(1, last.ended === 'no' ? log.count + 1 : log.count),
     step: learner.steps,
   })
@@ -76,15 +83,22 @@ export function watchRun(
       counts.set(world.tableAction[last.row], (counts.get(world.tableAction[last.row]) ?? 0) + 1)
     if (last.ended === 'ending' && isGoal(last.next, last.reward)) {
       evidence.goals++
-      evidence.firstGoal ??= now()
+      evidence.firstGoal ??= when()
     }
-    if (log.count >= LAST * episodes && learner.table.length === cells)
-      for (let i = 0; i < Math.min(changed.count, changed.cells.length); i++) {
-        const cell = changed.cells[i]
-        const by = learner.table[cell] - changed.before[i]
-        changes[cell]++
-        squares[cell] += by * by
-      }
+    const late = log.count >= LAST * episodes && learner.table.length === cells
+    for (let i = 0; i < Math.min(changed.count, changed.cells.length); i++) {
+      const cell = changed.cells[i]
+      const now = learner.table[cell]
+      if (!evidence.beyond && Math.abs(now) > limit) evidence.beyond = { ...when(), cell }
+      if (!late) continue
+      changes[cell]++
+      squares[cell] += (now - changed.before[i]) ** 2
+    }
+    if (log.count > before && log.count >= ((peaks.length + 1) * episodes) / PEAKS)
+      peaks.push({
+        episode: log.count,
+        value: learner.table.reduce((most, each) => Math.max(most, Math.abs(each)), 0),
+      })
     if (!evidence.halfway && log.count >= episodes / 2) evidence.halfway = learner.policy()
   }
   const whole = log.count >= episodes || learner.status.outcome !== 'learning'
@@ -94,6 +108,7 @@ export function watchRun(
   return {
     learner,
     ...evidence,
+    peaks,
     sameAction: steps ? Math.max(...taken) / steps : 0,
     firstCutOff: log.count > 0 && log.lengths[0] < 0,
     changes,

@@ -4,6 +4,7 @@ import type { Model } from '../model/model'
 import { refuse } from '../problem'
 import { writeDot } from './dot'
 import type { ExportForm } from './export-form'
+import { writeNotebook } from './notebook'
 import { headLosses } from './losses'
 import { writePlainText } from './plain-text'
 
@@ -41,6 +42,13 @@ const LAST = {
     type: 'text/plain',
     needsModel: true,
     write: (document, compiled) => writePlainText(document, compiled),
+  },
+  notebook: {
+    title: 'Notebook that reads the numbers (.ipynb)',
+    ending: '.ipynb',
+    type: 'application/x-ipynb+json',
+    needsModel: false,
+    write: writeNotebook,
   },
 } as const satisfies Readonly<Record<string, AnyForm>>
 

@@ -43,6 +43,7 @@ it('gives every table with its states and actions in the order of the model', ()
     values: Float64Array.of(7.1, 9, 0),
     rowValues: Float64Array.from({ length: 8 }, (_, i) => i),
     policy: Float64Array.of(0, 1, 0, 0, 0, 1, 0, 0),
+    discount: 0.9,
   }
   const written = Object.fromEntries(TABLE_EXPORTS.map(({ title, write }) => [title, write(model, numbers)]))
   expect(written['Values (CSV)']).toBe('state,value\r\nA1,7.1\r\nB1,9\r\nC1,0\r\n')

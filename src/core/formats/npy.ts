@@ -8,11 +8,41 @@ import { refuse } from '../problem'
 export function writeNpy(values: Float64Array, shape: readonly number[]): Uint8Array<ArrayBuffer> {
   if (shape.reduce((product, size) => product * size, 1) !== values.length)
     throw new RangeError(`${values.length} values have no shape of ${shape.join(' x ')}.`)
+  return npyFile('<f8', shape, 8 * values.length, (view) => {
+    for (let i = 0; i < values.length; i++) view.setFloat64(8 * i, values[i], true)
+  })
+}
+
+/** Whole numbers as a .npy file of 32-bit integers. */
+export function writeNpyInts(values: ArrayLike<number>): Uint8Array<ArrayBuffer> {
+  return npyFile('<i4', [values.length], 4 * values.length, (view) => {
+    for (let i = 0; i < values.length; i++) view.setInt32(4 * i, values[i], true)
+  })
+}
+
+/** Texts as a .npy file, all of them as long as the longest: each character takes four bytes. */
+export function writeNpyTexts(texts: readonly string[]): Uint8Array<ArrayBuffer> {
+  const letters = texts.map((text) => [...text].map((letter) => letter.codePointAt(0)!))
+  const longest = letters.reduce((most, { length }) => Math.max(most, length), 1)
+  return npyFile(`<U${longest}`, [texts.length], 4 * longest * texts.length, (view) =>
+    letters.forEach((points, i) =>
+      points.forEach((point, k) => view.setUint32(4 * (longest * i + k), point, true)),
+    ),
+  )
+}
+
+/** @param write  fills what comes after the head */
+function npyFile(
+  type: string,
+  shape: readonly number[],
+  size: number,
+  write: (view: DataView) => void,
+): Uint8Array<ArrayBuffer> {
   const tuple = shape.length === 1 ? `(${shape[0]},)` : `(${shape.join(', ')})`
-  const text = `{'descr': '<f8', 'fortran_order': False, 'shape': ${tuple}, }`
+  const text = `{'descr': '${type}', 'fortran_order': False, 'shape': ${tuple}, }`
   // Magic, version, length of the head, and the head filled up with spaces to a multiple of 64, a line feed last.
   const head = text.padEnd(64 * Math.ceil((10 + text.length + 1) / 64) - 10 - 1) + '\n'
-  const bytes = new Uint8Array(10 + head.length + 8 * values.length)
+  const bytes = new Uint8Array(10 + head.length + size)
   bytes.set([
     0x93,
     ...[...'NUMPY'].map((char) => char.charCodeAt(0)),
@@ -22,8 +52,7 @@ export function writeNpy(values: Float64Array, shape: readonly number[]): Uint8A
     head.length >> 8,
   ])
   for (let i = 0; i < head.length; i++) bytes[10 + i] = head.charCodeAt(i)
-  const view = new DataView(bytes.buffer, 10 + head.length)
-  for (let i = 0; i < values.length; i++) view.setFloat64(8 * i, values[i], true)
+  write(new DataView(bytes.buffer, 10 + head.length))
   return bytes
 }
 

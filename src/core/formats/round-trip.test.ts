@@ -24,7 +24,7 @@ const DEMOS = readdirSync('demo')
   .filter((name) => name.endsWith('.json'))
   .map((name) => parseEnvironment(readFileSync(`demo/${name}`, 'utf8')))
 /** Forms that are not read again. */
-const WRITTEN_ONLY = ['dot', 'text']
+const WRITTEN_ONLY = ['dot', 'text', 'notebook']
 const RUNS = process.env.LONG === '1' ? 2000 : 120
 
 /** Every form of a document that can be read again gives the same model, or says what it cannot say. */

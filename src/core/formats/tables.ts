@@ -1,6 +1,8 @@
 import type { Model } from '../model/model'
 import { writeCsv } from './csv'
 import { writeNpy } from './npy'
+import { NUMBERS, writeNpz } from './npz'
+import { squared } from './squared'
 
 /** The numbers that lie over a model: a plan's or a run's. */
 export interface TableNumbers {
@@ -10,6 +12,10 @@ export interface TableNumbers {
   readonly rowValues: Float64Array
   /** [rows] */
   readonly policy: Float64Array
+  /** By which they were made, 0 to 1. */
+  readonly discount: number
+  /** Of a run: episodes, and the rolling mean of returns at each of them. */
+  readonly curve?: { readonly episode: Float64Array; readonly mean: Float64Array }
 }
 
 /** A table that can be taken away as a file. */
@@ -18,8 +24,8 @@ export interface TableExport {
   /** What the file's name ends with, after the name of the environment. */
   readonly ending: string
   readonly type: string
-  /** Which of the numbers it is made of. */
-  readonly of: keyof TableNumbers
+  /** Which of the numbers it is made of; null where it takes what there is. */
+  readonly of: keyof TableNumbers | null
   write(model: Model, numbers: TableNumbers): string | Uint8Array<ArrayBuffer>
 }
 
@@ -74,6 +80,13 @@ export const TABLE_EXPORTS: readonly TableExport[] = [
     type: NPY,
     write: (model, { policy }) => writeNpy(squared(model, policy), [model.states, model.actions.length]),
   },
+  {
+    title: 'Numbers for a notebook (.npz)',
+    of: null,
+    ending: NUMBERS,
+    type: 'application/zip',
+    write: writeNpz,
+  },
 ]
 
 /** `state,value`, a line a state; a value that is no number is left empty. */
@@ -95,14 +108,4 @@ function writeActions(model: Model, rows: Float64Array, what: string): string {
     for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
       lines.push([model.labels[s], model.actions[model.rowAction[r]], rows[r]])
   return writeCsv(['state', 'action', what], lines)
-}
-
-/** [states x actions] from [rows] */
-function squared(model: Model, rows: Float64Array): Float64Array {
-  const width = model.actions.length
-  const table = new Float64Array(model.states * width).fill(NaN)
-  for (let s = 0; s < model.states; s++)
-    for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
-      table[s * width + model.rowAction[r]] = rows[r]
-  return table
 }

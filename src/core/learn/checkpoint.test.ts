@@ -39,7 +39,7 @@ describe('a checkpoint', () => {
     const model = chancyGrid()
     const learner = learned('q-learning', model)
     const rowValues = learner.world.toModelRows(learner.table)
-    const numbers = { values: new Float64Array(model.states), rowValues, policy: rowValues }
+    const numbers = { values: new Float64Array(model.states), rowValues, policy: rowValues, discount: 0.9 }
     for (const ending of ['-action-values.csv', '-action-values.npy']) {
       const file = TABLE_EXPORTS.find((each) => each.ending === ending)!.write(model, numbers)
       const read = readCheckpoint(

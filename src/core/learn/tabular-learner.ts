@@ -309,7 +309,7 @@ export abstract class TabularLearner implements Learner {
         Number.isFinite(value)
           ? `it would have become ${significantNumber(value)}`
           : 'it is no longer a number'
-      }, far beyond any return (${formatNumber(this.most / RUNAWAY)} at the most). It was not written; the timeline goes back to where all was well. Take a smaller learning rate.`,
+      }, far beyond any return (${formatNumber(largestReturn(this.settings, this.world.rewardLimit))} at the most). It was not written; the timeline goes back to where all was well. Take a smaller learning rate.`,
     }
     return false
   }
@@ -455,9 +455,14 @@ function startSize({ start }: LearnSettings): number {
 
 /** A number of a table beyond this, in size, has diverged. @param rewardLimit  the largest reward of a step, in size */
 export function divergedBeyond(settings: LearnSettings, rewardLimit: number): number {
+  return RUNAWAY * largestReturn(settings, rewardLimit)
+}
+
+/** No return is larger than this, in size, nor is any value that a table begins with; 1 at least. */
+export function largestReturn(settings: LearnSettings, rewardLimit: number): number {
   const { discount, cap } = settings
   const steps = discount < 1 ? Math.min(cap, 1 / (1 - discount)) : cap
-  return RUNAWAY * Math.max(1, rewardLimit * steps + startSize(settings))
+  return Math.max(1, rewardLimit * steps + startSize(settings))
 }
 
 /** The most rows any observation has. */

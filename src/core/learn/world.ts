@@ -192,3 +192,10 @@ export function fillGuide(out: Int32Array, threshold: Int32Array, from: number, 
     out[from + part] = entry
   }
 }
+
+/** The observation that a row of the table belongs to. */
+export function observationOfRow({ tableStart }: Pick<World, 'tableStart'>, tableRow: number): number {
+  let observation = 0
+  while (tableStart[observation + 1] <= tableRow) observation++
+  return observation
+}

@@ -166,6 +166,21 @@ export const FAULTS: Readonly<Partial<Record<DiagnosisRuleId, (seed: number) => 
     const { document } = hall(seed, { step: -1 })
     return { document, choice: goodChoice(document, seed, { learningRate: constant(2.5 + (seed % 5) / 4) }) }
   },
+  diverging: (seed) => {
+    const { document } = hall(seed, { step: -1 })
+    const choice = goodChoice(document, seed, {
+      method: 'expected-sarsa',
+      learningRate: constant(2 + (seed % 5) / 20),
+    })
+    // Stopped a little before it has diverged.
+    const learner = createLearner(
+      choice.method,
+      new World(compileEnvironment(document).model),
+      settingsOf(choice, () => null),
+    )
+    while (learner.advance(1_000_000) > 0);
+    return { document, choice: { ...choice, episodes: Math.max(1, learner.log.count - 1) } }
+  },
   cap: (seed) => {
     const { document, steps } = hall(seed)
     return { document, choice: goodChoice(document, seed, { cap: steps - 1 - (seed % 2) }) }

@@ -1,12 +1,12 @@
 /** What can lie in the bin. */
-export type BinKind = 'environment' | 'table' | 'comparison'
+export type BinKind = 'environment' | 'table' | 'comparison' | 'lesson'
 
 /** Something that was deleted and can be brought back. */
 export interface BinItem {
   readonly kind: BinKind
   readonly id: string
   readonly name: string
-  /** The name of the environment it belongs to; null for an environment. */
+  /** The name of the environment it belongs to; null for environments and lessons. */
   readonly of: string | null
   /** ISO 8601 */
   readonly deletedAt: string

@@ -35,11 +35,12 @@ export const environments = sqliteTable('environments', {
   baseId: text('base_id'),
 })
 
-/** Earlier states of environments. */
+/** Earlier states of environments, and of lessons. */
 export const versions = sqliteTable(
   'versions',
   {
     id: text('id').primaryKey(),
+    /** Whose they are: an environment, or a lesson. */
     environmentId: text('environment_id').notNull(),
     /** Given by hand; null for what was kept automatically. */
     name: text('name'),
@@ -127,3 +128,28 @@ export const jobChunks = sqliteTable(
   },
   (table) => [primaryKey({ columns: [table.jobId, table.number] })],
 )
+
+/** Prepared sequences of views, of any environments. */
+export const lessons = sqliteTable('lessons', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  /** How many views it has. */
+  views: integer('views').notNull(),
+  /** The lesson, JSON. */
+  content: text('content').notNull(),
+  /** Counts up with every save; a save names the revision it was made from. */
+  revision: integer('revision').notNull(),
+  createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+  updatedAt: integer('updated_at', { mode: 'timestamp_ms' }).notNull(),
+  deletedAt: integer('deleted_at', { mode: 'timestamp_ms' }),
+})
+
+/** What addresses of views stand for: what was on the screen when one was copied. */
+export const links = sqliteTable('links', {
+  /** Short, and made from what it stands for. */
+  id: text('id').primaryKey(),
+  environmentId: text('environment_id').notNull(),
+  /** The scene, JSON. */
+  scene: text('scene').notNull(),
+  createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+})

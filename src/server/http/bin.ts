@@ -26,7 +26,12 @@ export function empty(request: Request, kind: string, id: string): Promise<Respo
   )
 }
 
-const KINDS: Readonly<Record<BinKind, true>> = { environment: true, table: true, comparison: true }
+const KINDS: Readonly<Record<BinKind, true>> = {
+  environment: true,
+  table: true,
+  comparison: true,
+  lesson: true,
+}
 
 function isBinKind(kind: string): kind is BinKind {
   return Object.hasOwn(KINDS, kind)

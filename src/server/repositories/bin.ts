@@ -6,6 +6,8 @@ import {
   environments,
   jobChunks,
   jobs,
+  lessons,
+  links,
   versions,
   type Database,
 } from '../db/schema'
@@ -17,14 +19,25 @@ import { timeText } from './stored'
 export const KEPT_DAYS = 30
 const DAY = 24 * 60 * 60 * 1000
 
-const TABLES = { environment: environments, table: checkpoints, comparison: comparisons } as const
+const TABLES = {
+  environment: environments,
+  table: checkpoints,
+  comparison: comparisons,
+  lesson: lessons,
+} as const
 
 /** What was deleted, the last one in front. What belongs to a deleted environment comes back with it. */
 export async function listBin(db: Database): Promise<BinItem[]> {
-  const whole = await db
-    .select({ id: environments.id, name: environments.name, deletedAt: environments.deletedAt })
-    .from(environments)
-    .where(isNotNull(environments.deletedAt))
+  const wholes = await Promise.all(
+    (['environment', 'lesson'] as const).map(async (kind) => {
+      const table = TABLES[kind]
+      const rows = await db
+        .select({ id: table.id, name: table.name, deletedAt: table.deletedAt })
+        .from(table)
+        .where(isNotNull(table.deletedAt))
+      return rows.map((row) => ({ ...row, kind, of: null }))
+    }),
+  )
   const parts = await Promise.all(
     (['table', 'comparison'] as const).map(async (kind) => {
       const table = TABLES[kind]
@@ -36,7 +49,7 @@ export async function listBin(db: Database): Promise<BinItem[]> {
       return rows.map((row) => ({ ...row, kind }))
     }),
   )
-  return [...whole.map((row) => ({ ...row, kind: 'environment' as const, of: null })), ...parts.flat()]
+  return [...wholes.flat(), ...parts.flat()]
     .sort((x, y) => y.deletedAt!.getTime() - x.deletedAt!.getTime())
     .map(({ deletedAt, ...item }) => ({
       ...item,
@@ -97,8 +110,9 @@ async function forget(tx: Database, kind: BinKind, ids: readonly string[]): Prom
     const work = await tx.select({ id: jobs.id }).from(jobs).where(inArray(jobs.environmentId, gone))
     const named = work.map(({ id }) => id)
     if (named.length) await tx.delete(jobChunks).where(inArray(jobChunks.jobId, named))
-    for (const table of [jobs, versions, checkpoints, comparisons])
+    for (const table of [jobs, versions, checkpoints, comparisons, links])
       await tx.delete(table).where(inArray(table.environmentId, gone))
   }
+  if (kind === 'lesson') await tx.delete(versions).where(inArray(versions.environmentId, gone))
   await tx.delete(TABLES[kind]).where(inArray(TABLES[kind].id, gone))
 }

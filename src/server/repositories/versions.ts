@@ -52,6 +52,25 @@ export async function getVersion(
   )
 }
 
+/** What a version of an environment or a lesson says, as JSON; undefined where there is none. */
+export async function versionText(db: Database, id: string, version: string): Promise<string | undefined> {
+  const [row] = await db
+    .select({ document: versions.document })
+    .from(versions)
+    .where(and(eq(versions.environmentId, id), eq(versions.id, version)))
+  return row?.document
+}
+
+/** Keeps what somebody named, as JSON. */
+export async function keepText(
+  db: Database,
+  id: string,
+  name: string,
+  text: string,
+): Promise<VersionSummary> {
+  return insertVersion(db, id, name, text, new Date())
+}
+
 /** Keeps an environment as it is on the shelf now. @returns undefined when it is not there */
 export async function keepVersion(
   db: Database,

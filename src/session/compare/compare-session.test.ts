@@ -52,7 +52,7 @@ function memory(): ComparisonStore & { readonly kept: Map<string, Comparison>; r
 }
 
 function made(cores = 2, kept = NOWHERE, server: ComparisonStore = memory()): CompareSession {
-  return createCompareSession('e', kept, () => cores, inProcess(LearningRunsHost.create), server)
+  return createCompareSession('e', kept, server, () => cores, inProcess(LearningRunsHost.create))
 }
 
 async function finished(session: CompareSession): Promise<void> {

@@ -58,9 +58,9 @@ export function canCompare({ method }: LearnChoice): boolean {
 export function createCompareSession(
   environment: string,
   kept: KeptRuns = browserKeptRuns(),
+  comparisons: ComparisonStore = serverComparisons,
   cores: () => number = () => navigator.hardwareConcurrency || 2,
   startWorker: () => Connection<LearningRunsRequest, LearningRunsReply> = startLearningRunsWorker,
-  comparisons: ComparisonStore = serverComparisons,
   now: () => number = () => performance.now(),
 ): CompareSession {
   const store = createStore<CompareState>()(() => ({

@@ -28,6 +28,8 @@ export interface DiagnosisSession {
   clear(): void
   setOthers(others: number): void
   point(finding: number | null): void
+  /** Ends its worker. */
+  close(): void
 }
 
 const FRESH = { report: null, ask: null, progress: null, failure: null, pointed: null }
@@ -82,5 +84,10 @@ export function createDiagnosisSession(
     },
     setOthers: (others) => store.setState({ others }),
     point: (pointed) => store.setState({ pointed }),
+    close() {
+      stop()
+      connection?.close()
+      connection = undefined
+    },
   }
 }

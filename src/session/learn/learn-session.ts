@@ -79,6 +79,8 @@ export interface LearnSession {
   pause(): void
   step(unit: LearnUnit, way?: 'on' | 'back'): void
   go(unit: LearnUnit, count: number): void
+  /** Plays on until so many steps were taken, and then goes to one of them. */
+  reach(reached: number, at: number): void
   restart(): void
   /** Starts over with a table to go on from; null for the one the settings ask for. */
   restartWith(given: GivenTable | null): void
@@ -293,6 +295,7 @@ export function createLearnSession(
     pause: () => connection?.post({ type: 'pause' }),
     step: (unit, way = 'on') => connection?.post({ type: 'step', unit, way }),
     go: (unit, count) => connection?.post({ type: 'go', unit, count }),
+    reach: (reached, at) => connection?.post({ type: 'reach', reached, at }),
     restart() {
       if (opened) start(opened)
     },

@@ -4,7 +4,7 @@ import { ProblemError } from '../../core/problem'
 import type { EnvironmentRecord, SaveReceipt } from '../../server/contract/environments'
 import { readEnvironment, saveEnvironment } from '../api/environments'
 import { FollowedError, GoneError, StaleError, UnavailableError } from '../api/send'
-import type { Layer, Stage, View } from './names'
+import type { Layer, Stage, View } from '../../core/lesson/names'
 
 /** How the document on screen stands to the one on the shelf. */
 export type Saving =
@@ -31,6 +31,8 @@ export interface StudyState {
   readonly spread: boolean
   /** The plan is shown while building, and follows every edit. */
   readonly planned: boolean
+  /** By the label of tabs in the side column, the title of the one that was opened last. */
+  readonly tabs: Readonly<Record<string, string>>
   /**
    * Puts a new document in place. Edits with the same `stroke` (other than 0) are undone together.
    */
@@ -44,6 +46,7 @@ export interface StudyState {
   setView(view: View): void
   setPlanned(planned: boolean): void
   setSpread(spread: boolean): void
+  openTab(label: string, title: string): void
   /** Saves now what is not saved yet. */
   save(): Promise<void>
   /** Saves again what was deleted elsewhere and is back on the shelf. */
@@ -126,6 +129,7 @@ export function createStudyStore(
       view: 'board',
       planned: false,
       spread: false,
+      tabs: {},
       edit(document, stroke = 0) {
         const { document: before, past } = get()
         if (document === before) return
@@ -157,6 +161,7 @@ export function createStudyStore(
       setView: (view) => set({ view }),
       setPlanned: (planned) => set({ planned }),
       setSpread: (spread) => set({ spread }),
+      openTab: (label, title) => set({ tabs: { ...get().tabs, [label]: title } }),
       async save() {
         clearTimeout(timer)
         while (running) await running

@@ -75,7 +75,7 @@ export function wireLearning({
     for (const stop of stops) stop()
     learn.close()
     seeds.stop()
-    diagnosis.stop()
+    diagnosis.close()
     agents.stop()
     compare.stop()
     jobs.stop()

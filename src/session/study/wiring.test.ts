@@ -10,34 +10,10 @@ import { meanOf } from '../../core/kinds/bandit/pay-off'
 import { tableEnvironment } from '../../core/kinds/table/blank'
 import { solveOptimum } from '../../core/plan/solve'
 import { gridDocument } from '../../core/testing/models'
-import { CheckHost } from '../../hosts/check-host'
-import { CompileHost } from '../../hosts/compile-host'
-import { LearnHost } from '../../hosts/learn-host'
-import { PlanHost } from '../../hosts/plan-host'
-import { LearningRunsHost } from '../../hosts/learning-runs-host'
-import { PullsHost } from '../../hosts/pulls-host'
-import { DiagnoseHost } from '../../hosts/diagnose-host'
-import { SeedsHost } from '../../hosts/seeds-host'
-import { holds, inProcess } from '../../hosts/testing/in-process'
-import { TrialsHost } from '../../hosts/trials-host'
-import { createCheckSession, stateWalked } from '../check/check-session'
-import { createCheckpointShelf } from '../learn/checkpoint-shelf'
-import { createCourse } from '../learn/course'
-import type { KeptRuns } from '../learn/kept-run'
-import { createLearnSession } from '../learn/learn-session'
-import { createCompareSession } from '../compare/compare-session'
-import { createJobsSession } from '../compare/jobs-session'
-import type { JobServer } from '../api/jobs'
-import { createAgentsSession } from '../learn/agents-session'
-import { createDiagnosisSession } from '../learn/diagnosis-session'
-import { createSeedsSession } from '../learn/seeds-session'
-import { createTrialsSession } from '../learn/trials-session'
-import { createPlanDrive } from '../plan/plan-drive'
-import { createPlanSession } from '../plan/plan-session'
-import { createModelSession } from './model-session'
-import { wireStudy } from './open-study'
+import { holds } from '../../hosts/testing/in-process'
+import { stateWalked } from '../check/check-session'
+import { studyInProcess } from '../testing/study-in-process'
 import type { Study } from './study'
-import { createStudyStore } from './study-store'
 
 const HALL: EnvironmentDocument = {
   ...gridDocument(['....', '.#..', '....'], {
@@ -50,52 +26,15 @@ const HALL: EnvironmentDocument = {
   cap: 60,
   policy: { A1: 'south', A2: 'south' },
 }
-const NOWHERE: KeptRuns = { read: async () => undefined, write: async () => {}, forget: async () => {} }
-
-/** A server without jobs. */
-const NO_JOBS: JobServer = {
-  list: async () => ({ jobs: [], notice: null }),
-  submit: async () => 'j',
-  change: async () => {},
-  remove: async () => {},
-  results: async () => ({ chunks: [], last: 0, more: false }),
-}
-
 const stops: (() => void)[] = []
 afterEach(() => stops.splice(0).forEach((stop) => stop()))
 
-/** A whole study with its hosts in this thread, wired as on a page. */
 function open(
   document: EnvironmentDocument = HALL,
   stage: 'build' | 'check' | 'plan' | 'learn' = 'build',
 ): Study {
-  const plan = createPlanSession(document.discount, inProcess(PlanHost.create))
-  const beside = createPlanSession(document.discount, inProcess(PlanHost.create))
-  const record = { id: 'e', document, revision: 1, base: null, createdAt: '', updatedAt: '' }
-  const study: Study = {
-    study: createStudyStore(
-      record as never,
-      stage,
-      undefined,
-      async () => ({ revision: 2, updatedAt: '' }) as never,
-    ),
-    model: createModelSession(inProcess(CompileHost.create)),
-    plan,
-    beside,
-    drive: createPlanDrive(plan, beside),
-    learn: createLearnSession('e', document, null, NOWHERE, inProcess(LearnHost.create)),
-    seeds: createSeedsSession('e', NOWHERE, () => 2, inProcess(SeedsHost.create)),
-    diagnosis: createDiagnosisSession(inProcess(DiagnoseHost.create)),
-    jobs: createJobsSession('e', NO_JOBS),
-    held: createTrialsSession(inProcess(TrialsHost.create)),
-    check: createCheckSession(inProcess(CheckHost.create)),
-    compare: createCompareSession('e', NOWHERE, () => 2, inProcess(LearningRunsHost.create)),
-    agents: createAgentsSession('e', NOWHERE, () => 2, inProcess(PullsHost.create)),
-    trials: createTrialsSession(inProcess(TrialsHost.create)),
-    kept: createCheckpointShelf('e'),
-    course: createCourse(),
-  }
-  stops.push(wireStudy(study))
+  const { study, stop } = studyInProcess(document, stage)
+  stops.push(stop)
   return study
 }
 

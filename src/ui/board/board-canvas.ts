@@ -7,6 +7,7 @@ import {
   type RefObject,
   type PointerEvent,
 } from 'react'
+import { pixelRatioOf } from '../parts/pixel-ratio'
 import { boardFile, type PictureLegend } from '../pictures/board-file'
 import { useTakeable, type TakeablePicture } from '../pictures/picture-shelf'
 import { useTheme } from '../theme/theme'
@@ -89,7 +90,7 @@ function drawOnCanvas(
 ): void {
   const context = canvas.getContext('2d')
   if (!context) return
-  const ratio = window.devicePixelRatio || 1
+  const ratio = pixelRatioOf(canvas)
   const [wide, high] = [Math.round(width * ratio), Math.round(height * ratio)]
   if (canvas.width !== wide || canvas.height !== high) {
     canvas.width = wide

@@ -1,5 +1,5 @@
 import type { Model } from '../../core/model/model'
-import type { Layer } from '../../session/study/names'
+import type { Layer } from '../../core/lesson/names'
 import type { Overlay } from './overlay'
 import type { Colour } from './pen'
 import { valueColour, valueScale, type ValueScale } from './value-scale'

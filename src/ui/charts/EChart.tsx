@@ -5,6 +5,7 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import { cssColour, readPalette, type Palette } from '../board/canvas-pen'
 import { pngOf } from '../pictures/board-file'
 import { useTakeable, type TakeablePicture } from '../pictures/picture-shelf'
+import { pixelRatioOf } from '../parts/pixel-ratio'
 import { useTheme } from '../theme/theme'
 import type * as echarts from './echarts'
 import type { Inks } from './house'
@@ -63,7 +64,7 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
   useEffect(() => {
     if (!library) return
     const made = library.init(element.current!, null, {
-      devicePixelRatio: window.devicePixelRatio * (large ? LARGER : 1),
+      devicePixelRatio: pixelRatioOf(element.current!) * (large ? LARGER : 1),
     })
     chart.current = made
     drawn.current = -Infinity

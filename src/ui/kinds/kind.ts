@@ -1,6 +1,6 @@
 import type { ComponentType } from 'react'
 import type { CompiledOf, EnvironmentOf, Kind } from '../../core/kinds/kinds'
-import type { Layer } from '../../session/study/names'
+import type { Layer } from '../../core/lesson/names'
 import type { ShownOverlay } from '../board/overlay'
 
 export interface PaneProps<K extends Kind> {

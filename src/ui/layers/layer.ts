@@ -2,7 +2,7 @@ import type { Model } from '../../core/model/model'
 import type { HeldPlan } from '../../core/plan/difference'
 import type { LearnFrame } from '../../hosts/protocol/learn'
 import type { PlanFrame } from '../../hosts/protocol/plan'
-import type { View } from '../../session/study/names'
+import type { View } from '../../core/lesson/names'
 import type { BoardLegend, Laid } from '../board/legends'
 import type { ShownOverlay } from '../board/overlay'
 

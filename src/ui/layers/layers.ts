@@ -1,4 +1,4 @@
-import { LAYER_NAMES, type Layer, type View } from '../../session/study/names'
+import { LAYER_NAMES, type Layer, type View } from '../../core/lesson/names'
 import type { BoardLegend, Laid } from '../board/legends'
 import type { ShownOverlay } from '../board/overlay'
 import { actionValuesLayer } from './action-values'

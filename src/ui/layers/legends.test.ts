@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { gridModel } from '../../core/testing/models'
-import type { Layer } from '../../session/study/names'
+import type { Layer } from '../../core/lesson/names'
 import { legendsOf } from './layers'
 
 const model = gridModel(['..'], { endings: [{ at: 'B1', reward: 4, name: '' }] })

@@ -16,6 +16,7 @@ const KIND_WORDS: Readonly<Record<BinKind, string>> = {
   environment: 'environment',
   table: 'learned table',
   comparison: 'comparison',
+  lesson: 'lesson',
 }
 
 /** What was deleted in the last thirty days. */

@@ -1,15 +1,14 @@
 'use client'
 
 import { Waiting } from '../parts/Waiting'
-import { endingOf } from '../../core/environment/ending'
 import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition, type DragEvent } from 'react'
 import { formatCount } from '../../core/formats/number'
-import { decodeText } from '../../core/formats/text'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'
+import type { LessonSummary } from '../../server/contract/lessons'
 import {
   createEnvironment,
   createVariant,
@@ -18,12 +17,13 @@ import {
   renameEnvironment,
   restoreEnvironment,
 } from '../../session/api/environments'
-import { importShelf, SHELF_ARCHIVE } from '../../session/api/shelf'
+import { SHELF_ARCHIVE } from '../../session/api/shelf'
 import { FileButton } from '../parts/FileButton'
 import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'
 import { ThemeButton } from '../theme/ThemeButton'
 import { FindField, shelfAddress } from './FindField'
+import { LessonShelf } from './LessonShelf'
 import { NewMenu } from './NewMenu'
 import { SHELF_PAGE } from './page-size'
 import { ShelfItem } from './ShelfItem'
@@ -40,14 +40,22 @@ const UNDO_TIME = 15_000
 /** How often it is looked whether states have been counted, in milliseconds. */
 const COUNTING = 1000
 
-/** The shelf: the environments there are. */
+/** Something that was just deleted, and what brings it back. */
+interface Deleted {
+  readonly name: string
+  readonly restore: () => Promise<unknown>
+}
+
+/** The shelf: the environments there are, and the lessons. */
 export function Shelf({
   environments,
+  lessons,
   find,
   count,
   all,
 }: {
   environments: readonly EnvironmentSummary[]
+  lessons: readonly LessonSummary[]
   /** Part of a name that is looked for; empty for all. */
   find: string
   /** How many there are of those, and altogether. */
@@ -56,7 +64,7 @@ export function Shelf({
 }) {
   const router = useRouter()
   const [busy, startTransition] = useTransition()
-  const [deleted, setDeleted] = useState<EnvironmentSummary | null>(null)
+  const [deleted, setDeleted] = useState<Deleted | null>(null)
   const [failure, setFailure] = useState<{ title: string; problems: readonly Problem[] } | null>(null)
   const [dragging, setDragging] = useState(false)
 
@@ -87,13 +95,9 @@ export function Shelf({
     })
   const read = (chosen: File) =>
     change(`“${chosen.name}” could not be read`, async () => {
-      if (/\.zip$/i.test(chosen.name)) return void (await importShelf(chosen))
-      // What reads and checks files is loaded when it is needed.
-      const { readEnvironment } = await import('../../core/environment/read')
-      const text = decodeText(new Uint8Array(await chosen.arrayBuffer()))
-      const name = chosen.name.replace(/\.[^.]*$/, '')
-      const made = await createEnvironment(JSON.stringify(readEnvironment(text, name, endingOf(chosen.name))))
-      router.push(`/environment/${made.id}/build`)
+      const { putFile } = await import('./read-file')
+      const address = await putFile(chosen)
+      if (address) router.push(address)
     })
   const drop = (event: DragEvent) => {
     event.preventDefault()
@@ -143,6 +147,7 @@ export function Shelf({
         <ThemeButton />
       </header>
       <main className="px-4 pb-16 sm:px-8">
+        {!find && <LessonShelf lessons={lessons} change={change} onDeleted={setDeleted} />}
         {environments.length === 0 && all > 0 ? (
           <p className="mt-24 text-center font-title text-2xl">No name has “{find}” in it.</p>
         ) : environments.length === 0 ? (
@@ -178,7 +183,10 @@ export function Shelf({
                 onDelete={() =>
                   change('It could not be deleted', async () => {
                     await deleteEnvironment(environment.id)
-                    setDeleted(environment)
+                    setDeleted({
+                      name: environment.name,
+                      restore: () => restoreEnvironment(environment.id),
+                    })
                   })
                 }
               />
@@ -215,7 +223,7 @@ export function Shelf({
             Import a shelf
           </FileButton>
           <span className="text-ink-soft">
-            Environments with their learned tables and comparisons, put beside what is here.
+            Environments with their learned tables and comparisons, and lessons, put beside what is here.
           </span>
         </footer>
       </main>
@@ -230,7 +238,7 @@ export function Shelf({
             className="font-semibold underline underline-offset-4"
             onClick={() => {
               setDeleted(null)
-              change('It could not be brought back', () => restoreEnvironment(deleted.id))
+              change('It could not be brought back', deleted.restore)
             }}
           >
             Undo

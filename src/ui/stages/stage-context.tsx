@@ -1,7 +1,7 @@
 'use client'
 
 import { createContext, useContext } from 'react'
-import type { Stage } from '../../session/study/names'
+import type { Stage } from '../../core/lesson/names'
 import type { StageView } from './stage'
 
 /** Every stage: handed down by the study, so that what stands in a stage can ask about all of them. */

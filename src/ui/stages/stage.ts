@@ -1,7 +1,7 @@
 import type { ComponentType } from 'react'
 import type { TableNumbers } from '../../core/formats/tables'
 import type { Model } from '../../core/model/model'
-import type { View } from '../../session/study/names'
+import type { View } from '../../core/lesson/names'
 import type { ShownOverlay } from '../board/overlay'
 import type { LastChange } from '../board/StateTable'
 import type { LayerSource } from '../layers/layer'

@@ -1,4 +1,4 @@
-import type { Stage } from '../../session/study/names'
+import type { Stage } from '../../core/lesson/names'
 import { buildStage } from './building/stage'
 import { checkStage } from './checking/stage'
 import { compareStage } from './compare/stage'

@@ -9,7 +9,14 @@ import { useStageOverlay } from './use-overlay'
 import { useStage, useViews } from './use-stage'
 
 /** The middle of the study: the environment in the chosen view, and what can be chosen for it. */
-export function BoardPane({ onSpreadPlace }: { onSpreadPlace(place: HTMLElement | null): void }) {
+export function BoardPane({
+  bar,
+  onSpreadPlace,
+}: {
+  /** With what can be chosen for the board. */
+  bar: boolean
+  onSpreadPlace(place: HTMLElement | null): void
+}) {
   const compiled = useModel((state) => state.compiled)
   const { drawsWithoutModel } = kindView(useStudy((state) => state.document.kind))
   const { stage } = useStage()
@@ -22,7 +29,7 @@ export function BoardPane({ onSpreadPlace }: { onSpreadPlace(place: HTMLElement 
       {spread && <div ref={onSpreadPlace} className="min-h-0 flex-1" />}
       {!spread && (layered || offered.length > 1) && (compiled || drawsWithoutModel) && (
         <div className="flex min-h-8 shrink-0 flex-wrap items-center gap-x-4 gap-y-1">
-          {layered && <BoardBar />}
+          {bar && layered && <BoardBar />}
           <ViewChoice />
         </div>
       )}

@@ -2,7 +2,7 @@
 
 import { MenuHeading, MenuItem, MenuSection } from '@headlessui/react'
 import { exportsOf } from '../../core/formats/exports'
-import { TABLE_EXPORTS, type TableNumbers } from '../../core/formats/tables'
+import { TABLE_EXPORTS } from '../../core/formats/tables'
 import { ProblemError, type Problem } from '../../core/problem'
 import { finishedSvg } from '../pictures/finished-svg'
 import { downloadBlob, downloadText } from '../parts/download'
@@ -17,7 +17,7 @@ const PICTURES = [
   { slot: 'strip', title: 'Picture of the strip', ending: '-strip' },
 ] as const
 const NONE = new Float64Array(0)
-const NO_NUMBERS: TableNumbers = { values: NONE, rowValues: NONE, policy: NONE }
+const NO_NUMBERS = { values: NONE, rowValues: NONE, policy: NONE }
 const NO_PICTURE: readonly Problem[] = [
   {
     place: 'the picture',
@@ -69,11 +69,11 @@ export function ExportItems({
   }))
   const tables = TABLE_EXPORTS.map(({ title, ending, type, of, write }) => ({
     title,
-    enabled: numbers?.[of] !== undefined,
+    enabled: of === null ? model !== undefined : numbers?.[of] !== undefined,
     take: () => {
       const shown = stage.numbers(parts)
-      if (!model || !shown) return
-      const data = write(model, { ...NO_NUMBERS, ...shown })
+      if (!model || (of !== null && !shown)) return
+      const data = write(model, { ...NO_NUMBERS, discount: document.discount, ...shown })
       downloadBlob(fileName(document.name, ending), new Blob([data], { type }))
     },
   }))

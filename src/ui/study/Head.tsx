@@ -2,34 +2,29 @@
 
 import dynamic from 'next/dynamic'
 import Link from 'next/link'
-import { useState } from 'react'
 import { useStore } from 'zustand'
-import { Button } from '../parts/Button'
-import { Icon } from '../parts/Icon'
+import { HistoryButtons } from '../parts/HistoryButtons'
 import { Mark } from '../parts/Mark'
+import { SavingWords } from '../parts/SavingWords'
+import { TitleField } from '../parts/TitleField'
 import { ThemeButton } from '../theme/ThemeButton'
 import { ExportMenu } from './ExportMenu'
 import { KeysDialog } from './KeysDialog'
 import { VersionsDialog } from './VersionsDialog'
 import { useParts, useStudy } from './study-context'
 import { historyOf, useStage } from './use-stage'
-import { STAGE_NAMES, type Stage } from '../../session/study/names'
-import type { Saving } from '../../session/study/study-store'
+import { STAGE_NAMES, type Stage } from '../../core/lesson/names'
 import type { StageView } from '../stages/stage'
 import { STAGES } from '../stages/stages'
-
-const SAVING_WORDS: Record<Saving['state'], string> = {
-  saved: 'Saved',
-  waiting: 'Saving …',
-  saving: 'Saving …',
-  failed: 'Not saved',
-  stale: 'Not saved',
-  gone: 'Not saved',
-}
 
 /** Loaded after the rest, which stays as it is meanwhile: most of the time there are no jobs. */
 const JobsButton = dynamic(() => import('./JobsButton').then((module) => module.JobsButton), {
   loading: () => null,
+})
+
+/** Loaded after the rest. */
+const ShareMenu = dynamic(() => import('../lesson/ShareMenu').then((module) => module.ShareMenu), {
+  loading: () => <span className="w-8" />,
 })
 
 /** The head: where one is, the stages, what can be done with the whole. One line; on a phone two. */
@@ -62,7 +57,12 @@ export function Head() {
       <h1 className="sr-only">
         {document.name}: {STAGES[stage].title}
       </h1>
-      <NameField name={document.name} onName={(name) => edit({ ...document, name })} />
+      <TitleField
+        label="Name of the environment"
+        className="md:w-64 md:grow-0"
+        name={document.name}
+        onName={(name) => edit({ ...document, name })}
+      />
       <nav className="order-1 flex grow md:order-none md:mx-auto md:grow-0 md:gap-1" aria-label="Stages">
         {STAGE_NAMES.map((each) => (
           <button
@@ -77,26 +77,11 @@ export function Head() {
           </button>
         ))}
       </nav>
-      <span
-        role="status"
-        className={`text-[13px] ${SAVING_WORDS[saving] === 'Not saved' ? 'text-alert' : 'text-ink-soft'}`}
-      >
-        {SAVING_WORDS[saving]}
-      </span>
+      <SavingWords state={saving} />
       <div className="order-1 flex items-center md:order-none">
         {hasJobs && <JobsButton />}
-        <Button look="quiet" aria-label="Undo" title="Undo (Ctrl + Z)" disabled={!canUndo} onClick={undo}>
-          <Icon name="undo" />
-        </Button>
-        <Button
-          look="quiet"
-          aria-label="Redo"
-          title="Redo (Ctrl + Shift + Z)"
-          disabled={!canRedo}
-          onClick={redo}
-        >
-          <Icon name="redo" />
-        </Button>
+        <HistoryButtons canUndo={canUndo} canRedo={canRedo} undo={undo} redo={redo} />
+        <ShareMenu />
         <VersionsDialog />
         <ExportMenu />
         <ThemeButton />
@@ -109,28 +94,4 @@ export function Head() {
 function StageMark({ stage }: { stage: Stage }) {
   const { Mark: Beside }: StageView = STAGES[stage]
   return Beside ? <Beside /> : null
-}
-
-/** The environment's name, changed in place. */
-function NameField({ name, onName }: { name: string; onName(name: string): void }) {
-  const [draft, setDraft] = useState<string | null>(null)
-  const finish = () => {
-    const text = draft?.trim().slice(0, 120)
-    if (text && text !== name) onName(text)
-    setDraft(null)
-  }
-  return (
-    <input
-      aria-label="Name of the environment"
-      className="w-0 min-w-24 grow rounded-sm md:w-64 md:grow-0 border border-transparent bg-transparent px-1.5 py-0.5 font-title text-[19px] font-semibold text-ellipsis hover:border-rule-strong focus:bg-sheet"
-      value={draft ?? name}
-      maxLength={120}
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={finish}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') finish()
-        if (event.key === 'Escape') setDraft(null)
-      }}
-    />
-  )
 }

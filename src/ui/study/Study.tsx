@@ -2,20 +2,18 @@
 
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { useStore } from 'zustand'
+import type { LinkedScene } from '../../session/lesson/link'
+import { showScene, turnedElsewhere } from '../../session/lesson/show-scene'
 import type { RunLink } from '../../session/learn/run-link'
-import { isStage, type Stage } from '../../session/study/names'
+import { isStage, type Stage } from '../../core/lesson/names'
 import { openStudy, wireStudy } from '../../session/study/open-study'
 import type { EnvironmentRecord } from '../../server/contract/environments'
 import { kindView } from '../kinds/kinds'
 import { StagesContext } from '../stages/stage-context'
-import type { StageView } from '../stages/stage'
 import { STAGES } from '../stages/stages'
-import { SpreadPlace } from '../timeline/spread-place'
-import { BoardPane } from './BoardPane'
 import { Head } from './Head'
-import { KnobPanel } from './KnobPanel'
-import { PictureSlot } from './PictureSlot'
 import { SaveNotice } from './SaveNotice'
+import { StudyBody } from './StudyBody'
 import { StudyContext, type StudyParts } from './study-context'
 import { useFocusHome } from './use-focus-home'
 import { useStudyKeys } from './use-study-keys'
@@ -25,30 +23,29 @@ export function Study({
   record,
   stage,
   link,
+  linked,
 }: {
   record: EnvironmentRecord
   stage: Stage
   /** The settings that the address asks for. */
   link: RunLink | null
+  /** What the address says that is to be on the screen. */
+  linked: LinkedScene | null
 }) {
   const [parts] = useState<StudyParts>(() => ({
     ...openStudy(record, stage, link, kindView(record.document.kind).firstLayers),
     pictures: new Map(),
   }))
   const { study } = parts
-  const [place, setPlace] = useState<HTMLElement | null>(null)
   const awake = useSyncExternalStore(
     () => () => {},
     () => true,
     () => false,
   )
   const name = useStore(study, (state) => state.stage)
-  const document = useStore(study, (state) => state.document)
-  const { title, Panel, Strip, writes }: StageView = STAGES[name]
-  const { desk } = kindView(document.kind)
-  const shownDesk = writes ? desk : null
 
   useEffect(() => wireStudy(parts), [parts])
+  const notices = useLinkedScene(parts, linked)
   useAddress(parts, record.id, name)
   useSavingOnLeave(parts)
   useStudyKeys(parts)
@@ -73,32 +70,35 @@ export function Study({
         >
           <Head />
           <SaveNotice />
-          <main
-            className={`grid min-h-0 flex-1 grid-cols-1 md:grid-rows-1 ${
-              shownDesk
-                ? `grid-rows-[26rem_26rem_auto] ${shownDesk.columns}`
-                : 'grid-rows-[26rem_auto] md:grid-cols-[minmax(0,1fr)_25.5rem]'
-            }`}
-          >
-            {shownDesk && <shownDesk.Desk document={document} />}
-            <PictureSlot slot="board">
-              <BoardPane onSpreadPlace={setPlace} />
-            </PictureSlot>
-            <aside
-              className="min-h-0 space-y-4 overflow-y-auto border-l border-rule-strong bg-sheet px-4 py-3"
-              aria-label={title}
+          {notices.map((each) => (
+            <p
+              key={each}
+              role="status"
+              className="border-b border-rule-strong bg-sheet px-4 py-1.5 text-[13.5px]"
             >
-              {!shownDesk?.knobsInPanel && <KnobPanel document={document} />}
-              <Panel />
-            </aside>
-          </main>
-          <SpreadPlace value={place}>
-            <PictureSlot slot="strip">{Strip && <Strip />}</PictureSlot>
-          </SpreadPlace>
+              {each}
+            </p>
+          ))}
+          <StudyBody />
         </div>
       </StagesContext>
     </StudyContext>
   )
+}
+
+/** Puts on the screen what a link says. @returns what of it does not fit, in full sentences */
+function useLinkedScene(parts: StudyParts, linked: LinkedScene | null): readonly string[] {
+  const [lost, setLost] = useState<readonly string[]>(() =>
+    linked && 'problem' in linked ? [linked.problem] : [],
+  )
+  useEffect(() => {
+    if (!linked || 'problem' in linked) return
+    const lose = (words: string) => setLost((before) => [...new Set([...before, words])])
+    for (const words of turnedElsewhere(parts.study.getState().document, linked.scene)) lose(words)
+    const { stop } = showScene(parts, linked.scene, lose)
+    return stop
+  }, [parts, linked])
+  return lost
 }
 
 /** The address names the stage, so that a link opens it. */

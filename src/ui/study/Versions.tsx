@@ -3,12 +3,13 @@
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
-import { ProblemError, type Problem } from '../../core/problem'
+import { ProblemError } from '../../core/problem'
 import type { VersionRecord, VersionSummary } from '../../server/contract/environments'
 import { createEnvironment, keepVersion, listVersions, readVersion } from '../../session/api/environments'
 import { Button } from '../parts/Button'
 import { ProblemList } from '../parts/ProblemList'
-import { sinceText } from '../shelf/since'
+import { useAttempt } from '../parts/use-attempt'
+import { titleOf, VersionList } from '../parts/VersionList'
 import { PICTURED_LENGTH } from '../../core/limits'
 import { thumbnail } from '../kinds/thumbnails'
 import { ChangeList } from './ChangeList'
@@ -22,36 +23,23 @@ export function Versions({ onClose }: { onClose(): void }) {
   const document = useStudy((state) => state.document)
   const [list, setList] = useState<readonly VersionSummary[] | null>(null)
   const [chosen, setChosen] = useState<VersionRecord | null>(null)
-  const [name, setName] = useState('')
-  const [problems, setProblems] = useState<readonly Problem[]>([])
-  const attempt = async (run: () => Promise<void>) => {
-    try {
-      setProblems([])
-      await run()
-    } catch (error) {
-      if (!(error instanceof ProblemError)) throw error
-      setProblems(error.problems)
-    }
-  }
+  const { problems, attempt } = useAttempt()
   const look = (version: VersionSummary) => attempt(async () => setChosen(await readVersion(id, version.id)))
   useEffect(() => {
     let wanted = true
     // What is still on its way to the shelf belongs to the picture.
-    void study
-      .getState()
-      .save()
-      .then(() => listVersions(id))
-      .then(async (found) => {
-        const newest = found.length > 0 ? await readVersion(id, found[0].id) : null
-        if (!wanted) return
-        setList(found)
-        setChosen(newest)
-      })
-      .catch((error: unknown) => wanted && error instanceof ProblemError && setProblems(error.problems))
+    void attempt(async () => {
+      await study.getState().save()
+      const found = await listVersions(id)
+      const newest = found.length > 0 ? await readVersion(id, found[0].id) : null
+      if (!wanted) return
+      setList(found)
+      setChosen(newest)
+    })
     return () => {
       wanted = false
     }
-  }, [study, id])
+  }, [attempt, study, id])
   /** What is kept is what the shelf has: it must have everything first. */
   const settle = async () => {
     await study.getState().save()
@@ -65,11 +53,10 @@ export function Versions({ onClose }: { onClose(): void }) {
         },
       ])
   }
-  const keep = () =>
+  const keep = (name: string) =>
     attempt(async () => {
       await settle()
-      const kept = await keepVersion(id, name.trim())
-      setName('')
+      const kept = await keepVersion(id, name)
       setList([kept, ...(list ?? [])])
       await look(kept)
     })
@@ -97,59 +84,7 @@ export function Versions({ onClose }: { onClose(): void }) {
           : 'w-[26rem] max-w-full'
       }
     >
-      <div className="flex min-h-0 flex-col gap-3">
-        <form
-          className="flex gap-2"
-          onSubmit={(event) => {
-            event.preventDefault()
-            if (name.trim()) void keep()
-          }}
-        >
-          <input
-            aria-label="Name of the version"
-            className="min-w-0 flex-1 rounded-sm border border-rule-strong bg-sheet px-2 py-1"
-            placeholder="Name"
-            maxLength={120}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-          <Button type="submit" disabled={!name.trim()}>
-            Keep this version
-          </Button>
-        </form>
-        {list === null ? (
-          <p className="text-ink-soft">Looking …</p>
-        ) : list.length === 0 ? (
-          <p className="text-ink-soft">
-            None yet. The first state is kept automatically, and so is any state that stood unchanged for two
-            minutes. Give the present state a name to keep it now.
-          </p>
-        ) : (
-          <ul className="min-h-0 flex-1 overflow-y-auto border-y border-rule" aria-label="Versions">
-            {list.map((version) => (
-              <li key={version.id}>
-                <button
-                  type="button"
-                  aria-pressed={chosen?.id === version.id}
-                  className={`block w-full border-b border-rule px-2 py-1.5 text-left ${chosen?.id === version.id ? 'bg-brass-bright/20' : 'hover:bg-rule/40'}`}
-                  onClick={() => void look(version)}
-                >
-                  <span className={`block truncate ${version.name ? 'font-semibold' : 'text-ink-soft'}`}>
-                    {version.name ?? 'kept automatically'}
-                  </span>
-                  <span className="text-[13px] text-ink-soft">
-                    {sinceText(new Date(version.createdAt), new Date())},{' '}
-                    {new Date(version.createdAt).toLocaleString('en-GB', {
-                      dateStyle: 'medium',
-                      timeStyle: 'short',
-                    })}
-                  </span>
-                </button>
-              </li>
-            ))}
-          </ul>
-        )}
-      </div>
+      <VersionList list={list} chosen={chosen?.id} onChoose={(version) => void look(version)} onKeep={keep} />
       <div className="flex min-h-0 flex-col gap-3 overflow-y-auto">
         {problems.length > 0 && <ProblemList problems={problems} />}
         {chosen && (
@@ -176,10 +111,6 @@ export function Versions({ onClose }: { onClose(): void }) {
       </div>
     </div>
   )
-}
-
-function titleOf(version: VersionSummary): string {
-  return version.name ?? `the state of ${new Date(version.createdAt).toLocaleString('en-GB')}`
 }
 
 function Picture({ document }: { document: EnvironmentDocument }) {

@@ -1,6 +1,6 @@
 import { useMemo } from 'react'
 import type { LastChange } from '../board/StateTable'
-import type { View } from '../../session/study/names'
+import type { View } from '../../core/lesson/names'
 import { useStages } from '../stages/stage-context'
 import type { StageHistory, StageView } from '../stages/stage'
 import { useParts, useStudy, type StudyParts } from './study-context'

@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect } from 'react'
-import { STAGE_NAMES } from '../../session/study/names'
+import { STAGE_NAMES } from '../../core/lesson/names'
 import { KIND_KEYS } from '../kinds/kinds'
 import { STAGES } from '../stages/stages'
 import type { StageView } from '../stages/stage'

@@ -51,7 +51,7 @@ export function Strip({
   )
   return (
     <footer
-      className={`flex shrink-0 flex-wrap gap-4 border-t border-rule-strong px-4 py-2 md:flex-nowrap ${spread ? 'md:justify-between' : 'md:h-48'}`}
+      className={`@container flex shrink-0 flex-wrap gap-4 border-t border-rule-strong px-4 py-2 md:flex-nowrap ${spread ? 'md:justify-between' : 'md:h-48'}`}
     >
       <div className="flex w-56 max-w-full flex-col justify-center gap-1.5">{controls}</div>
       {spread && place ? (
@@ -68,7 +68,7 @@ export function Strip({
           {slider}
         </div>
       )}
-      <div className="w-64">{readout}</div>
+      <div className="w-64 md:@max-[52rem]:hidden">{readout}</div>
     </footer>
   )
 }

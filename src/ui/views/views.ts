@@ -1,6 +1,6 @@
 import dynamic from 'next/dynamic'
 import { Waiting } from '../parts/Waiting'
-import type { View } from '../../session/study/names'
+import type { View } from '../../core/lesson/names'
 import { BoardsPane } from './BoardsPane'
 import { TablePane } from './TablePane'
 import { TextPane } from './TextPane'

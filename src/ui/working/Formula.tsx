@@ -17,12 +17,11 @@ const MACROS = {
   '\\ahead': '\\htmlClass{text-spruce}{#1}',
 }
 
-/** A formula set as in a book; `words` say the same to those who cannot see it. */
-export function Formula({ latex, words }: { latex: string; words: string }) {
+/** The typesetter, loaded with the first formula; undefined until then. */
+function useKatex(): Katex | undefined {
   const [katex, setKatex] = useState(() => loaded)
   useEffect(() => {
     let gone = false
-    // Loaded with the first formula; its words stand there until then.
     if (!katex)
       void import('katex').then(({ default: found }) => {
         loaded = found
@@ -32,6 +31,12 @@ export function Formula({ latex, words }: { latex: string; words: string }) {
       gone = true
     }
   }, [katex])
+  return katex
+}
+
+/** A formula set as in a book; `words` say the same to those who cannot see it. */
+export function Formula({ latex, words }: { latex: string; words: string }) {
+  const katex = useKatex()
   const html = useMemo(
     () =>
       katex?.renderToString(latex, {
@@ -51,4 +56,21 @@ export function Formula({ latex, words }: { latex: string; words: string }) {
       <span className={html ? 'sr-only' : 'text-ink-soft'}>{words}</span>
     </p>
   )
+}
+
+/** A formula that somebody wrote, for those who cannot see it in MathML. @param display  on a line of its own */
+export function KatexFormula({ latex, display }: { latex: string; display: boolean }) {
+  const katex = useKatex()
+  const html = useMemo(
+    () =>
+      katex?.renderToString(latex, {
+        displayMode: display,
+        throwOnError: false,
+        trust: false,
+        strict: false,
+        maxExpand: 100,
+      }),
+    [katex, latex, display],
+  )
+  return html ? <span dangerouslySetInnerHTML={{ __html: html }} /> : <code>{latex}</code>
 }

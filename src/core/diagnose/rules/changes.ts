@@ -70,7 +70,7 @@ export function exploreAt(level: number): Change {
 export function settle(choice: LearnChoice): Change {
   const { exploration } = LEARN_PRESETS.settle.apply(choice)
   return {
-    words: 'Let exploration begin at 1 and fall to 0.05 over the first 60 % of the episodes.',
+    words: 'Let exploration begin at 1 and fall to 0.05 over the first 60\u00a0% of the episodes.',
     choice: { exploration: exploration! },
   }
 }

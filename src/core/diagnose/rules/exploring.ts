@@ -174,8 +174,8 @@ export const neverReached: DiagnosisRule = {
       title: `Not one of ${counted(evidence.learner.log.count, 'episode')} came to ${goalWords(context)}.`,
       evidence:
         chance > 0
-          ? `As long as it knows nothing, an episode of this agent comes there with a chance of ${percent(chance)}, exactly: to see it once with 95 % takes ${counted(needed, 'episode')}.`
-          : 'As it acts while it knows nothing it never comes there.',
+          ? `Before it has learned anything, an episode of this agent gets there with a probability of ${percent(chance)} (exact): to get there at least once with 95\u00a0% takes ${counted(needed, 'episode')}.`
+          : 'Before it has learned anything, the way it acts never gets there.',
       proof: 'seen',
       states: context.way.slice(-1).map(({ state }) => state),
       changes: [

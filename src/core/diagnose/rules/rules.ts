@@ -23,6 +23,7 @@ import { firstOfTies, optimisticStart, pessimisticStart } from './start-values'
 import {
   collapsedPolicy,
   diverged,
+  diverging,
   maximisationBias,
   rateFallsTooFast,
   rateTooHigh,
@@ -41,6 +42,7 @@ export type SummaryRuleId = keyof typeof SUMMARIES
 const RULES: Readonly<Record<Exclude<DiagnosisRuleId, SummaryRuleId>, DiagnosisRule>> = {
   unreachable,
   diverged,
+  diverging,
   cap: capTooShort,
   discount: discountTooLow,
   circle: circleThatPays,

@@ -228,8 +228,25 @@ export const clampedActions: DiagnosisRule = {
     const [finding] = context.checked('carried-out')
     const [same] = context.checked('same-actions')
     if (!finding || !context.poor) return null
+    const { world, evidence, chanceOfOther, model } = context
+    // Counted by what the agent sees: of states that look alike the first one stands for all.
+    const rowsSeen = new Map<number, { visits: number; chance: number; state: number }>()
+    for (let s = 0; s < model.states; s++)
+      for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++) {
+        const row = world.tableStart[model.observation[s]] + r - model.rowStart[s]
+        if (!rowsSeen.has(row))
+          rowsSeen.set(row, { visits: evidence.learner.visits[row], chance: chanceOfOther[r], state: s })
+      }
+    const rows = [...rowsSeen.values()].filter(({ visits }) => visits > 0)
+    const steps = rows.reduce((sum, { visits }) => sum + visits, 0)
+    const other = rows.reduce((sum, { visits, chance }) => sum + visits * chance, 0)
     return fromCheck(finding, 'Some actions are carried out as other ones.', 0, {
-      evidence: [finding.cause, ...(same ? [same.cause] : [])].join(' '),
+      evidence: [
+        `In this run ${percent(other / Math.max(1, steps))} of ${counted(steps, 'step')} were carried out as another action than the one chosen.`,
+        finding.cause,
+        ...(same ? [same.cause] : []),
+      ].join(' '),
+      states: [...new Set(rows.filter(({ chance }) => chance > 0).map(({ state }) => state))],
     })
   },
 }

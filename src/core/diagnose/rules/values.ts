@@ -1,6 +1,8 @@
 import { exponential } from '../../random/exponential'
 import { formatCount, significantNumber } from '../../formats/number'
 import { collapsedStates } from '../../learn/collapse'
+import { observationOfRow } from '../../learn/world'
+import { largestReturn } from '../../learn/tabular-learner'
 import { constant, rateOfVisit, scheduleAt } from '../../learn/schedule'
 import type { LearnChoice } from '../../settings/choice'
 import type { DiagnosisContext } from '../context'
@@ -9,31 +11,76 @@ import type { DiagnosisRule } from '../rule'
 import { amount, counted, percent } from '../words'
 import { letRateFall, setRate } from './changes'
 
+/** Smaller learning rates, and that with which the method begins. */
+function gentler({ choice, method }: DiagnosisContext): Change[] {
+  const rate = choice.learningRate.from
+  const changes = [0.5, 0.1, 0.01].filter((each) => each < rate).map(setRate)
+  if (method.defaultLearningRate.from < rate)
+    changes.push({
+      words: 'Take the learning rate that the method begins with.',
+      choice: { learningRate: method.defaultLearningRate },
+    })
+  return changes
+}
+
+/** Where and when a value first was larger than any return, as a full sentence; empty where none was seen. */
+function beyondWords({ evidence: { beyond, learner }, world, model }: DiagnosisContext): string {
+  if (!beyond) return ''
+  const limit = largestReturn(learner.settings, world.rewardLimit)
+  const state = world.someState(observationOfRow(world, beyond.cell))
+  const cell = `${model.labels[state]}, “${model.actions[world.tableAction[beyond.cell]]}”,`
+  return `The value of ${cell} was the first to leave what any return can be (${amount(limit)} in size), in step ${formatCount(beyond.step)} in episode ${formatCount(beyond.episode)}.`
+}
+
 export const diverged: DiagnosisRule = {
   title: 'values that diverged',
   looksAt: 'whether a number of the table has left all bounds that returns have',
-  suspect({ evidence: { learner }, world, model, method, choice }) {
+  suspect(context) {
+    const { learner } = context.evidence
     if (learner.status.outcome !== 'diverged') return null
     const { last, steps, log } = learner
-    const where = last.state >= 0 ? model.labels[last.state] : ''
-    const action = last.row >= 0 ? model.actions[world.tableAction[last.row]] : ''
-    const rate = choice.learningRate.from
+    const where = last.state >= 0 ? context.model.labels[last.state] : ''
+    const action = last.row >= 0 ? context.model.actions[context.world.tableAction[last.row]] : ''
+    const ended = where
+      ? `It was in ${where}, after “${action}”, in episode ${formatCount(log.count + 1)}.`
+      : ''
+    const began = learnsByTargets(context) ? beyondWords(context) : ''
     return {
       title: `The run diverged in step ${formatCount(steps)}.`,
-      evidence: `${learner.status.reason}${where ? ` It was in ${where}, after “${action}”, in episode ${log.count + 1}.` : ''}`,
+      evidence: [learner.status.reason, ended, began].filter(Boolean).join(' '),
       proof: 'seen',
       states: last.state >= 0 ? [last.state] : [],
-      changes: [
-        ...[0.5, 0.1, 0.01].filter((each) => each < rate).map(setRate),
-        ...(method.defaultLearningRate.from < rate
-          ? [
-              {
-                words: 'Take the learning rate that the method begins with.',
-                choice: { learningRate: method.defaultLearningRate },
-              },
-            ]
-          : []),
-      ],
+      changes: gentler(context),
+      explains: Infinity,
+    }
+  },
+}
+
+/** Values that grow by less than this factor in the second half of a run may still come to rest. */
+const GROWING = 1.05
+
+export const diverging: DiagnosisRule = {
+  title: 'values that are about to diverge',
+  looksAt: 'whether values are larger than any return can be, and go on growing',
+  suspect(context) {
+    const { beyond, peaks, learner } = context.evidence
+    if (learner.status.outcome === 'diverged' || !beyond || !learnsByTargets(context)) return null
+    const limit = largestReturn(learner.settings, context.world.rewardLimit)
+    // Over half of the run: from one episode to the next values also fall.
+    const [before, last] = [peaks[(peaks.length - 1) >> 1], peaks.at(-1)]
+    if (!last || last.value <= limit || last.value <= GROWING * before.value) return null
+    return {
+      title: `The values are about to diverge: the largest has grown to ${amount(last.value)}.`,
+      evidence: `${beyondWords(context)} From episode ${formatCount(before.episode)} to episode ${formatCount(last.episode)} the largest value grew by a factor of ${significantNumber(last.value / before.value)}.`,
+      proof: 'seen',
+      picture: {
+        title: 'largest value in size',
+        bars: [
+          ...peaks.map(({ episode, value }) => ({ label: `episode ${episode}`, value })),
+          { label: 'any return', value: limit },
+        ],
+      },
+      changes: gentler(context),
       explains: Infinity,
     }
   },
@@ -212,10 +259,9 @@ export const collapsedPolicy: DiagnosisRule = {
   title: 'a policy that settled on one action too early',
   looksAt: 'states in which one action is nearly certain and another one is better',
   suspect(context) {
-    const { evidence, method, world, learnedPolicy, model, optimum, choice } = context
+    const { method, world, learnedPolicy, model, optimum, choice } = context
     if (method.tableHolds !== 'preferences' || !context.poor || !optimum) return null
-    const rowVisits = world.toModelRows(evidence.learner.visits)
-    const { collapsed, of } = collapsedStates(model, learnedPolicy, rowVisits, CERTAIN)
+    const { collapsed, of } = collapsedStates(model, learnedPolicy, context.rowVisits, CERTAIN)
     const wrong = collapsed.filter((s) => {
       for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
         if (learnedPolicy[r] > 0.5 && optimum.ties[r] === 0) return true
@@ -223,13 +269,23 @@ export const collapsedPolicy: DiagnosisRule = {
     })
     if (!wrong.length) return null
     const [first] = wrong
+    const [from, end] = [model.rowStart[first], model.rowStart[first + 1]]
     let certain = 0
-    for (let r = model.rowStart[first]; r < model.rowStart[first + 1]; r++)
+    let best = from
+    for (let r = from; r < end; r++) {
       certain = Math.max(certain, learnedPolicy[r])
+      if (optimum.ties[r] > 0) best = r
+    }
+    const tableRow = world.tableStart[model.observation[first]] + best - from
+    const [left, began] = [context.gradient, context.firstGradient].map((gradient) => gradient?.[tableRow])
     const rate = choice.learningRate.from
     return {
       title: 'The policy settled on the wrong action before it had seen the better one.',
-      evidence: `In ${wrong.length} of ${counted(of, 'visited state')} one action is nearly certain and not the best, first in ${model.labels[first]} with ${percent(certain)}: the gradient there is at most ${significantNumber(certain * (1 - certain), 2)} of an advantage, so that it stays.`,
+      evidence: `In ${wrong.length} of ${counted(of, 'visited state')} one action is nearly certain and not the best, first in ${model.labels[first]} with ${percent(certain)}, where “${model.actions[model.rowAction[best]]}” is the best. ${
+        left === undefined
+          ? `The gradient there is at most ${significantNumber(certain * (1 - certain), 2)} of an advantage, so that it stays.`
+          : `The exact gradient of the preference for it is ${significantNumber(left, 2)} now${began === undefined ? '' : ` (${significantNumber(began, 2)} when the run began)`}, so that it stays.`
+      }`,
       proof: 'seen',
       states: wrong,
       changes: [

@@ -2,7 +2,7 @@ import { clip } from '../../board/clip'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import { meanOf, payOffText, prizesOf, type PayOff } from '../../../core/kinds/bandit/pay-off'
 import { drawNeedle, drawPivot } from '../../board/glyphs'
-import type { Layer } from '../../../session/study/names'
+import type { Layer } from '../../../core/lesson/names'
 import type { Pen } from '../../board/pen'
 
 /** One arm in one context at one pull, with what an agent knows of it. */

@@ -1,4 +1,4 @@
-import type { Layer } from '../../../session/study/names'
+import type { Layer } from '../../../core/lesson/names'
 import type { Grid } from '../../../core/kinds/grid/document'
 import { WALL } from '../../../core/kinds/grid/document'
 import { cellName, parseCellName } from '../../../core/kinds/grid/cells'

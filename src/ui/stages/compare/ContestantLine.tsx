@@ -7,6 +7,7 @@ import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
 import { useParts } from '../../study/study-context'
 import { UseInLearn } from '../../views/UseInLearn'
+import { ContestantFindings } from './ContestantFindings'
 import { ContestantFields } from './ContestantFields'
 
 /** A contestant of the list: how it is drawn, what it is, and what can be done with it. */
@@ -28,6 +29,7 @@ export function ContestantLine({
 }) {
   const { compare } = useParts()
   const [open, setOpen] = useState(false)
+  const [why, setWhy] = useState(false)
   const { id, follows, choice } = contestant
   return (
     <LineItem
@@ -69,6 +71,16 @@ export function ContestantLine({
           <ContestantFields contestant={contestant} name={name} />
           <div className="flex flex-wrap gap-2">
             {!follows && <UseInLearn choice={choice} />}
+            {!follows && (
+              <Button
+                className="!px-1.5 !py-0.5 text-[13px]"
+                aria-expanded={why}
+                aria-label={`Findings on ${name}`}
+                onClick={() => setWhy(!why)}
+              >
+                Findings
+              </Button>
+            )}
             <Button
               className="!px-1.5 !py-0.5 text-[13px]"
               disabled={place === 0}
@@ -88,6 +100,7 @@ export function ContestantLine({
               Down
             </Button>
           </div>
+          {why && !follows && <ContestantFindings contestant={contestant} />}
         </div>
       )}
     </LineItem>

@@ -1,18 +1,17 @@
 'use client'
 
-import { useEffect, useState } from 'react'
+import { useEffect } from 'react'
 import { useStore } from 'zustand'
-import type { Diagnosis, FindingPicture } from '../../../core/diagnose/finding'
-import { proofWords, summaryLine, TOLD_FIRST, triedWords } from '../../../core/diagnose/report'
-import { asBeginning } from '../../../core/diagnose/words'
-import { formatCount, significantNumber } from '../../../core/formats/number'
-import { learnMethod } from '../../../core/learn/methods/methods'
-import { EXACT_STATES } from '../../../core/limits'
+import type { Change } from '../../../core/diagnose/finding'
+import { refusalOf } from '../../../core/diagnose/refusal'
+import { summaryLine } from '../../../core/diagnose/report'
+import { formatCount } from '../../../core/formats/number'
 import type { LearnChoice } from '../../../core/settings/choice'
 import { isDone } from '../../../session/learn/run-state'
 import { Button } from '../../parts/Button'
 import { NumberField } from '../../parts/NumberField'
-import { ProgressBar } from '../../parts/ProgressBar'
+import { FindingAction, FindingList } from '../../views/FindingList'
+import { DiagnosisProgress } from '../../views/DiagnosisProgress'
 import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
 
 /** Steps of a run up to which it is looked at without being asked. */
@@ -63,12 +62,7 @@ export function DiagnosisPanel() {
           </Button>
         )}
       </div>
-      {progress && <ProgressBar label="Trying what would mend it" value={progress.done} max={progress.of} />}
-      {failure && (
-        <p role="alert" className="border-l-4 border-alert pl-2.5">
-          {failure}
-        </p>
-      )}
+      <DiagnosisProgress diagnosis={diagnosis} />
       {!report && !progress && !failure && (
         <p className="text-[13px] text-ink-soft">
           {frame?.episodes
@@ -84,7 +78,9 @@ export function DiagnosisPanel() {
           <p className="text-[13px] leading-[18px] text-ink-soft" data-testid="diagnosis-line">
             {summaryLine(report)}
           </p>
-          <Findings findings={report.findings} choice={ask.choice} />
+          <FindingList findings={report.findings} diagnosis={diagnosis} marks>
+            {(finding) => <RunActions choice={ask.choice} change={finding.change!} />}
+          </FindingList>
         </>
       )}
     </div>
@@ -93,136 +89,41 @@ export function DiagnosisPanel() {
 
 /** Why a run cannot be looked at; null where it can. */
 function refusal(running: LearnChoice | null, given: boolean, states: number): string | null {
-  if (running && learnMethod(running.method).purpose !== 'control')
-    return `${learnMethod(running.method).title} looks for no policy: it finds out what one is worth.`
   if (given)
     return 'The run began with a table that was given to it: only runs that begin from their settings can be played again.'
-  if (states > EXACT_STATES)
-    return `The environment has ${formatCount(states)} states; with more than ${formatCount(EXACT_STATES)} the exact values take too long.`
-  return null
+  const refused = running && refusalOf(running, states)
+  return refused && `${refused.cause} ${refused.remedy}`
 }
 
-function Findings({ findings, choice }: { findings: readonly Diagnosis[]; choice: LearnChoice }) {
-  const [all, setAll] = useState(false)
-  const told = all ? findings : findings.slice(0, TOLD_FIRST)
-  return (
-    <>
-      <ol className="space-y-3" aria-label="Findings">
-        {told.map((finding, i) => (
-          <FindingItem key={finding.rule} finding={finding} place={i} choice={choice} />
-        ))}
-      </ol>
-      {findings.length > TOLD_FIRST && (
-        <Button look="quiet" onClick={() => setAll(!all)}>
-          {all ? 'Only the first three' : `${findings.length - TOLD_FIRST} more`}
-        </Button>
-      )}
-    </>
-  )
-}
-
-function FindingItem({ finding, place, choice }: { finding: Diagnosis; place: number; choice: LearnChoice }) {
-  const { learn, compare, diagnosis } = useParts()
+/** What can be done with a change of the settings of the run. */
+function RunActions({ choice, change }: { choice: LearnChoice; change: Change }) {
+  const { learn, compare } = useParts()
   const document = useStudy((state) => state.document)
   const show = useStudy((state) => state.show)
-  const pointed = useStore(diagnosis.store, (state) => state.pointed === place)
-  const { title, evidence, states, picture, change, advice, rule, looksAt } = finding
-  const mended = change && { ...choice, ...change.choice }
   const tryBeside = async () => {
     await compare.open()
     compare.add(choice)
-    compare.add(mended!)
+    compare.add({ ...choice, ...change.choice })
     show('compare')
     await compare.start(document)
   }
   return (
-    <li
-      data-rule={rule}
-      className={`border-l-4 pl-2.5 ${edgeOf(finding)} ${pointed ? 'bg-rule/40' : ''}`}
-      onMouseEnter={() => diagnosis.point(place)}
-      onMouseLeave={() => diagnosis.point(null)}
-      onFocus={() => diagnosis.point(place)}
-      onBlur={() => diagnosis.point(null)}
-    >
-      {states.length > 0 ? (
-        // To be reached by the keyboard, which marks its states.
-        <button type="button" className="w-full text-left leading-5 font-semibold" aria-pressed={pointed}>
-          {title}
-        </button>
-      ) : (
-        <p className="leading-5 font-semibold">{title}</p>
-      )}
-      <p className="text-[13px] leading-[18px]">{evidence}</p>
-      {picture && <Bars {...picture} />}
-      <p className="text-[13px] text-ink-soft" title={`Rule ${rule}: looks at ${looksAt}.`}>
-        {asBeginning(proofWords(finding))}
-        {states.length > 0 &&
-          `; ${formatCount(states.length)} ${states.length === 1 ? 'state is' : 'states are'} marked on the board while this is pointed at`}
-        .
-      </p>
-      {change && (
-        <p className="mt-1 text-[13px] leading-[18px]">
-          <b>{change.words}</b> {triedWords(finding)}
-        </p>
-      )}
-      {advice && <p className="mt-1 text-[13px] leading-[18px]">{advice}</p>}
-      {mended && (
-        <div className="mt-1 flex flex-wrap gap-2">
-          <Button
-            className="!px-1.5 !py-0 text-[13px]"
-            title="Both settings as contestants of Compare, with the same seeds"
-            onClick={() => void tryBeside()}
-          >
-            Compare both
-          </Button>
-          <Button
-            className="!px-1.5 !py-0 text-[13px]"
-            title="Takes these settings, and starts the run over"
-            onClick={() => {
-              learn.choose(change.choice)
-              learn.restart()
-            }}
-          >
-            Start over with it
-          </Button>
-        </div>
-      )}
-    </li>
-  )
-}
-
-/** What keeps it from learning is marked as an error is, what only costs something as a warning. */
-function edgeOf({ rule, explains, tried }: Diagnosis): string {
-  if (rule === 'fine') return 'border-spruce'
-  if (explains <= 0) return 'border-slate'
-  return tried?.of === 'behaviour' ? 'border-brass-bright' : 'border-alert'
-}
-
-/** A small picture of a few numbers. */
-function Bars({ title, bars }: FindingPicture) {
-  const most = Math.max(...bars.map(({ value }) => Math.abs(value)), 1e-12)
-  return (
-    <figure className="my-1 text-[12.5px] leading-4">
-      <figcaption className="text-ink-soft">{title}</figcaption>
-      <table className="w-full">
-        <tbody>
-          {bars.map(({ label, value }, i) => (
-            <tr key={i}>
-              <th scope="row" className="max-w-36 truncate pr-2 text-left font-normal" title={label}>
-                {label}
-              </th>
-              <td className="w-full">
-                <span
-                  aria-hidden
-                  className={`block h-2.5 ${value < 0 ? 'bg-alert/70' : 'bg-spruce/70'}`}
-                  style={{ width: `${(100 * Math.abs(value)) / most}%` }}
-                />
-              </td>
-              <td className="pl-2 text-right tabular-nums">{significantNumber(value)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </figure>
+    <>
+      <FindingAction
+        title="Both settings as contestants of Compare, with the same seeds"
+        onClick={() => void tryBeside()}
+      >
+        Compare both
+      </FindingAction>
+      <FindingAction
+        title="Takes these settings, and starts the run over"
+        onClick={() => {
+          learn.choose(change.choice)
+          learn.restart()
+        }}
+      >
+        Start over with it
+      </FindingAction>
+    </>
   )
 }

@@ -20,7 +20,7 @@ import { Button } from '../../parts/Button'
 import { Icon } from '../../parts/Icon'
 import { ProblemList } from '../../parts/ProblemList'
 import { Select } from '../../parts/Select'
-import { Tabs } from '../../parts/Tabs'
+import { StudyTabs } from '../../study/StudyTabs'
 import { isBandit } from '../../../session/learn/agents-session'
 import { stateAt } from '../../../session/study/cursor'
 import { EndingNotes } from '../../study/EndingNotes'
@@ -150,7 +150,7 @@ export function LearnPanel() {
         />
       )}
       {frame && running && learnMethod(running.method).tableHolds === 'preferences' && <Collapse />}
-      <Tabs
+      <StudyTabs
         label="About the run"
         parts={[
           { title: 'Working', content: <LearnWorking /> },

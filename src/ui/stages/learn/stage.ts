@@ -63,10 +63,11 @@ export const learnStage: StageView = {
   numbers({ learn }) {
     const { frame, running } = learn.store.getState()
     if (!frame || !running) return null
-    const { values, policy, rowValues } = frame
+    const { values, policy, rowValues, curve } = frame
+    const { discount } = running
     // Prediction keeps no action values.
     const holdsValues = learnMethod(running.method).tableHolds === 'values'
-    return { values, policy, ...(holdsValues || !rowValues ? {} : { rowValues }) }
+    return { values, policy, discount, curve, ...(holdsValues || !rowValues ? {} : { rowValues }) }
   },
 }
 

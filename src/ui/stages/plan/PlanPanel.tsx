@@ -8,7 +8,7 @@ import { colourAsProperty } from '../../board/svg-pen'
 import { valueColour } from '../../board/value-scale'
 import { Select } from '../../parts/Select'
 import { ProblemList } from '../../parts/ProblemList'
-import { Tabs } from '../../parts/Tabs'
+import { StudyTabs } from '../../study/StudyTabs'
 import { stateAt } from '../../../session/study/cursor'
 import { EndingNotes } from '../../study/EndingNotes'
 import { RevealNote } from '../../study/RevealNote'
@@ -67,7 +67,7 @@ export function PlanPanel() {
       {covered ? (
         <RevealNote />
       ) : (
-        <Tabs
+        <StudyTabs
           label="About the plan"
           parts={[
             { title: 'Working', content: <PlanWorking /> },

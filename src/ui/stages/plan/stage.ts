@@ -62,7 +62,12 @@ export const planStage: StageView = {
           (key === 'i' && done(parts.drive.finish('improved')))),
     },
   ],
-  numbers: ({ plan }) => plan.store.getState().frame,
+  numbers({ plan }) {
+    const { frame, discount } = plan.store.getState()
+    if (!frame) return null
+    const { values, rowValues, policy } = frame
+    return { values, rowValues, policy, discount }
+  },
 }
 
 function alternates({ plan }: StudyParts): boolean {

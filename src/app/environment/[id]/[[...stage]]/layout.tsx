@@ -2,7 +2,7 @@ import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import type { ReactNode } from 'react'
 import { ProblemError } from '../../../../core/problem'
-import { isStage } from '../../../../session/study/names'
+import { isStage } from '../../../../core/lesson/names'
 import { recordOf } from './record'
 
 interface Props {

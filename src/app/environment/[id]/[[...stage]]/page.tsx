@@ -2,21 +2,31 @@ import { notFound } from 'next/navigation'
 import { readRunLink } from '../../../../session/learn/read-run-link'
 import { RUN } from '../../../../session/learn/run-link'
 import { ProblemError } from '../../../../core/problem'
-import { isStage } from '../../../../session/study/names'
+import { linkedScene } from './link'
+import { LINK } from '../../../../session/lesson/link'
+import { isStage } from '../../../../core/lesson/names'
 import { Unreadable } from '../../../../ui/shelf/Unreadable'
 import { Study } from '../../../../ui/study/Study'
 import { recordOf } from './record'
 
 interface Props {
   params: Promise<{ id: string; stage?: string[] }>
-  searchParams: Promise<{ [RUN]?: string | string[] }>
+  searchParams: Promise<{ [RUN]?: string | string[]; [LINK]?: string | string[] }>
 }
 
 export default async function EnvironmentPage({ params, searchParams }: Props) {
   const { id, stage = ['build'] } = await params
-  const { [RUN]: asked } = await searchParams
+  const { [RUN]: asked, [LINK]: link } = await searchParams
   const record = await recordOf(id)
   if (!record || !isStage(stage[0])) notFound()
   if (record instanceof ProblemError) return <Unreadable id={id} problems={record.problems} />
-  return <Study key={record.id} record={record} stage={stage[0]} link={readRunLink(asked)} />
+  return (
+    <Study
+      key={record.id}
+      record={record}
+      stage={stage[0]}
+      link={readRunLink(asked)}
+      linked={link === undefined ? null : await linkedScene(record, String(link))}
+    />
+  )
 }

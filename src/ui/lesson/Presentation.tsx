@@ -1,0 +1,261 @@
+'use client'
+
+import { useRouter } from 'next/navigation'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import type { LessonRecord } from '../../server/contract/lessons'
+import { openSpeakerLine } from '../../session/lesson/speaker-line'
+import { Button } from '../parts/Button'
+import { Modal } from '../parts/Modal'
+import { StudyBody } from '../study/StudyBody'
+import { LessonText } from './LessonText'
+import { Misfits } from './Misfits'
+import { Pen } from './Pen'
+import { standingOf, ViewStage, type CurrentDocuments } from './ViewStage'
+
+/** Keys of a presentation, those of clickers among them, and what they do. */
+const KEYS = [
+  ['→, Page down, Space', 'the next view'],
+  ['←, Page up', 'the view before'],
+  ['R', 'back to the view as it was prepared'],
+  ['D', 'draw on the board; again to put the pen away'],
+  ['S', 'show or hide the timeline'],
+  ['A', 'show or hide the side column'],
+  ['X', 'show or hide the text'],
+  ['F', 'the whole screen, and back'],
+  ['W', 'the speaker’s window, with notes and clock'],
+  ['B', 'a blank screen, and back'],
+  ['Esc', 'leave'],
+] as const
+
+type Part = 'strip' | 'side' | 'text' | 'pen' | 'blank'
+
+/**
+ * A lesson on the projector. Letters are sized by the width of the screen, to be read from the last row: see
+ * docs/teaching.md.
+ */
+export function Presentation({
+  record: { id, lesson },
+  current,
+  first,
+}: {
+  record: LessonRecord
+  current: CurrentDocuments
+  /** The view to begin with, from 0. */
+  first: number
+}) {
+  const router = useRouter()
+  const [at, setAt] = useState(first)
+  const [round, setRound] = useState(0)
+  const [asItWas, setAsItWas] = useState(false)
+  const [turned, setTurned] = useState<Partial<Record<Part, boolean>>>({})
+  const [listed, setListed] = useState(false)
+  const line = useRef<ReturnType<typeof openSpeakerLine>>(null)
+  const view = lesson.views[at]
+  const environment = lesson.environments[view.environment]
+  const standing = standingOf(environment, current)
+  const on: Readonly<Record<Part, boolean>> = {
+    strip: view.timeline,
+    side: view.column,
+    text: view.text !== '',
+    pen: false,
+    blank: false,
+    ...turned,
+  }
+  const turn = (part: Part) => setTurned({ ...turned, [part]: !on[part] })
+  const go = useCallback(
+    (to: number) => {
+      if (to < 0 || to >= lesson.views.length) return
+      setAt(to)
+      setTurned({})
+      setAsItWas(false)
+    },
+    [lesson.views.length],
+  )
+  const again = () => {
+    setRound(round + 1)
+    setTurned({})
+  }
+  useEffect(() => {
+    const { pathname, search } = window.location
+    const address = `?at=${at + 1}`
+    if (search !== address) window.history.replaceState(null, '', `${pathname}${address}`)
+    line.current?.tell({ at })
+  }, [at])
+  const heard = useRef<(word: 'next' | 'back' | 'again') => void>(() => {})
+  useEffect(() => {
+    heard.current = (word) => (word === 'again' ? again() : go(at + (word === 'next' ? 1 : -1)))
+  })
+  const shown = useRef(at)
+  useEffect(() => {
+    shown.current = at
+  }, [at])
+  useEffect(() => {
+    const opened = openSpeakerLine(id, ({ go: word, ask }) => {
+      if (word) heard.current(word)
+      if (ask) opened?.tell({ at: shown.current })
+    })
+    line.current = opened
+    opened?.tell({ at: shown.current })
+    return () => opened?.close()
+  }, [id])
+  const leave = () => {
+    if (document.fullscreenElement) void document.exitFullscreen()
+    router.push(`/lesson/${id}`)
+  }
+  const press = (event: KeyboardEvent) => {
+    const target = event.target as HTMLElement
+    if (event.ctrlKey || event.metaKey || event.altKey) return
+    if (
+      target.closest('input:not([type=checkbox]), textarea, select, [role=dialog], [role=menu], .cm-editor')
+    )
+      return
+    // Arrows walk the board where that has the focus; the page keys of clickers always turn.
+    const walking = target.closest('[role=application], [role=grid], canvas, [role=tablist]') !== null
+    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key
+    const acts: Readonly<Record<string, (() => void) | undefined>> = {
+      ArrowRight: walking ? undefined : () => go(at + 1),
+      ArrowLeft: walking ? undefined : () => go(at - 1),
+      PageDown: () => go(at + 1),
+      PageUp: () => go(at - 1),
+      ' ': target.closest('button, [role=button]') ? undefined : () => go(at + 1),
+      r: again,
+      d: () => turn('pen'),
+      s: () => turn('strip'),
+      a: () => turn('side'),
+      x: () => turn('text'),
+      b: () => turn('blank'),
+      f: () =>
+        void (document.fullscreenElement
+          ? document.exitFullscreen()
+          : document.documentElement.requestFullscreen()),
+      w: () => void window.open(`/lesson/${id}/speaker`, `speaker ${id}`, 'popup,width=900,height=700'),
+      '?': () => setListed(true),
+      Escape: on.pen ? () => turn('pen') : leave,
+    }
+    const act = acts[key]
+    if (!act) return
+    event.preventDefault()
+    event.stopImmediatePropagation()
+    act()
+  }
+  const pressed = useRef(press)
+  useEffect(() => {
+    pressed.current = press
+  })
+  useEffect(() => {
+    const hear = (event: KeyboardEvent) => pressed.current(event)
+    window.addEventListener('keydown', hear, { capture: true })
+    return () => window.removeEventListener('keydown', hear, { capture: true })
+  }, [])
+  return (
+    <div className="fixed inset-0 flex flex-col overflow-hidden bg-paper" data-testid="presentation">
+      <h1 className="sr-only">
+        {lesson.name}: {view.title}
+      </h1>
+      <ViewStage
+        key={`${view.id} ${round} ${asItWas}`}
+        lesson={id}
+        view={view}
+        document={asItWas ? environment.document : standing.now}
+      >
+        {({ facts, lost }) => (
+          <>
+            <Misfits
+              {...standing}
+              missing={false}
+              asItWas={asItWas}
+              lost={lost}
+              environment={environment}
+              onAsItWas={setAsItWas}
+            />
+            <div
+              className={`lesson-zoom relative flex min-h-0 flex-1 flex-col ${on.side ? 'lesson-beside' : ''} ${on.strip ? 'lesson-above' : ''}`}
+            >
+              {!on.text && view.title && (
+                <h2 className="px-4 pt-2 font-title text-[26px] font-semibold">{view.title}</h2>
+              )}
+              <StudyBody
+                bare={!on.side}
+                strip={on.strip}
+                before={
+                  on.text && (
+                    <section
+                      className="lesson-large flex shrink-0 flex-col overflow-y-auto border-r-2 border-ink bg-sheet"
+                      aria-label="What is said of it"
+                    >
+                      <h2 className="lesson-title">{view.title}</h2>
+                      <LessonText text={view.text} facts={facts} />
+                    </section>
+                  )
+                }
+              />
+            </div>
+          </>
+        )}
+      </ViewStage>
+      {on.pen && <Pen key={`${at} ${round}`} />}
+      <footer className="lesson-foot flex shrink-0 items-center gap-x-[1.5vw] border-t border-rule-strong px-[1.2vw]">
+        <Button
+          look="quiet"
+          className="lesson-key"
+          disabled={at === 0}
+          onClick={() => go(at - 1)}
+          aria-label="The view before"
+        >
+          ←
+        </Button>
+        <span aria-live="polite">
+          {at + 1} of {lesson.views.length}
+        </span>
+        <Button
+          look="quiet"
+          className="lesson-key"
+          disabled={at === lesson.views.length - 1}
+          onClick={() => go(at + 1)}
+          aria-label="The next view"
+        >
+          →
+        </Button>
+        <span className="min-w-0 truncate text-ink-soft">{lesson.name}</span>
+        <span className="ml-auto flex gap-[1vw]">
+          <Button
+            look="quiet"
+            className="lesson-key"
+            onClick={again}
+            title="Back to the view as it was prepared (R)"
+          >
+            As prepared
+          </Button>
+          <Button
+            look="quiet"
+            className="lesson-key"
+            aria-pressed={on.pen}
+            onClick={() => turn('pen')}
+            title="Draw on the board (D)"
+          >
+            Pen
+          </Button>
+          <Button look="quiet" className="lesson-key" onClick={() => setListed(true)} title="All keys (?)">
+            Keys
+          </Button>
+          <Button look="quiet" className="lesson-key" onClick={leave} title="Leave the presentation (Esc)">
+            Leave
+          </Button>
+        </span>
+      </footer>
+      {on.blank && (
+        <div className="fixed inset-0 z-50 bg-black" role="presentation" onClick={() => turn('blank')} />
+      )}
+      <Modal open={listed} title="Keys of a presentation" onClose={() => setListed(false)}>
+        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
+          {KEYS.map(([keys, what]) => (
+            <div key={keys} className="contents">
+              <dt className="font-semibold">{keys}</dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
+        </dl>
+      </Modal>
+    </div>
+  )
+}
