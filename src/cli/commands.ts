@@ -28,7 +28,7 @@ import { onePolicy } from '../core/plan/solve'
 import { carryCheckpoint } from '../core/learn/checkpoint'
 import { createPlanner } from '../core/plan/planners'
 import { defaultPlanMethod, planMethod, usesPlanSetting, type PlanMethodId } from '../core/plan/plan-methods'
-import type { TableNumbers } from '../core/formats/tables'
+import type { TableNumbers } from '../core/formats/table-numbers'
 import { listNames, refuse } from '../core/problem'
 
 /** Milliseconds between two words about how far long work is. */

@@ -528,6 +528,13 @@ it('exports a model that plans to the same values', async () => {
   expect((await pawn('plan', exported, ...options)).json().values).toEqual(direct.values)
 })
 
+it('prints the schema that is published', async () => {
+  const { code, out } = await pawn('schema', 'lesson')
+  expect(code).toBe(0)
+  expect(out).toBe(readFileSync('docs/schemas/lesson.json', 'utf8'))
+  expect((await pawn('schema', 'poem')).code).toBe(2)
+})
+
 it('prints its version', async () => {
   expect(await pawn('--version')).toMatchObject({ code: 0, out: expect.stringMatching(/^\d+\.\d+\.\d+\n$/) })
 })

@@ -1,5 +1,6 @@
 import { EXPORT_IDS, exportForm } from '../core/formats/exports'
-import { Command, CommanderError, Option } from 'commander'
+import { jsonSchema, SCHEMA_NAMES, type SchemaName } from '../core/formats/json-schemas'
+import { Argument, Command, CommanderError, Option } from 'commander'
 import { EXPLORATION_WAYS } from '../core/learn/explore/explorations'
 import { LEARN_METHOD_IDS, learnMethod, type LearnMethodId } from '../core/learn/methods/methods'
 import { readChoice } from '../core/settings/choice-schema'
@@ -36,7 +37,7 @@ import { compare, runPool, sweep } from './comparing'
 import { comparedLines, progressBar, sweptLines } from './comparing-words'
 import { addShelfCommands } from './shelf'
 import { addTableFlags, writeTable } from './tables'
-import type { TableNumbers } from '../core/formats/tables'
+import type { TableNumbers } from '../core/formats/table-numbers'
 import type { Terminal } from './terminal'
 import {
   inFile,
@@ -351,6 +352,13 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
       terminal.out(form.write(document, compiled))
       for (const loss of form.losses?.(document, compiled) ?? []) progress(`note: ${loss}`)
     })
+
+  program
+    .command('schema')
+    .description('the JSON Schema of a document, for editors and validators')
+    .addArgument(new Argument('<document>').choices(SCHEMA_NAMES))
+    .exitOverride()
+    .action((name: SchemaName) => terminal.out(JSON.stringify(jsonSchema(name), null, 1) + '\n'))
 
   addShelfCommands(program, terminal)
   return program

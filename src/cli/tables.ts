@@ -1,5 +1,6 @@
 import { Option, type Command } from 'commander'
-import { TABLE_EXPORTS, type TableNumbers } from '../core/formats/tables'
+import type { TableNumbers } from '../core/formats/table-numbers'
+import { TABLE_EXPORTS } from '../core/formats/tables'
 import type { Model } from '../core/model/model'
 import { writeFile } from './files'
 import type { Terminal } from './terminal'

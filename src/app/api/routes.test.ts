@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
@@ -32,6 +32,7 @@ import * as checkpoints from './checkpoints/route'
 import * as keptHere from './environments/[id]/checkpoints/route'
 import * as duplicate from './environments/[id]/duplicate/route'
 import * as picture from './environments/[id]/picture/route'
+import * as schemas from './schemas/[name]/route'
 import * as restore from './environments/[id]/restore/route'
 import * as environment from './environments/[id]/route'
 import * as variant from './environments/[id]/variant/route'
@@ -49,6 +50,7 @@ import * as lessons from './lessons/route'
 type Handler = (request: Request, context: { params: Promise<never> }) => Promise<Response>
 const ROUTES: readonly (readonly [address: RegExp, route: object])[] = [
   [/^\/api\/environments$/, environments],
+  [/^\/api\/schemas\/(?<name>[^/]+)$/, schemas],
   [/^\/api\/environments\/(?<id>[^/]+)$/, environment],
   [/^\/api\/environments\/(?<id>[^/]+)\/duplicate$/, duplicate],
   [/^\/api\/environments\/(?<id>[^/]+)\/restore$/, restore],
@@ -348,4 +350,12 @@ describe('lessons, from the page to the database and back', () => {
     await problem(keepLink('nobody', scene))
     expect((await problem(keepLink(one.id, { ...scene, view: 'smell' } as never))).message).toContain('view')
   })
+})
+
+it('schemas are served as they are published', async () => {
+  const served = await route('/api/schemas/environment.json')
+  expect(await served.json()).toEqual(JSON.parse(readFileSync('docs/schemas/environment.json', 'utf8')))
+  const missing = await route('/api/schemas/poem.json')
+  expect(missing.status).toBe(404)
+  expect(await missing.text()).toContain('lesson.json')
 })

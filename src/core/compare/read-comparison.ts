@@ -64,7 +64,7 @@ const viewSchema = Joi.object({
   sweep: Joi.object({ axes: Joi.array().items(axis).min(1).max(2).required() }),
 })
 
-const comparisonSchema = Joi.object({
+export const comparisonSchema = Joi.object({
   format: Joi.valid(COMPARISON_FORMAT).required(),
   version: Joi.valid(COMPARISON_VERSION).required(),
   name: text(120).trim().min(1).required(),

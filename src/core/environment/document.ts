@@ -11,7 +11,7 @@ import { withVisibleSigns } from './visible'
 const ownKnobs = KIND_NAMES.filter((kind) => !KINDS[kind].headKnobs)
 
 /** Joi on a parsed document; fills in defaults, converts nothing, refuses what it does not know. */
-const environmentSchema = Joi.object({
+export const environmentSchema = Joi.object({
   ...headFields,
   kind: Joi.string()
     .valid(...KIND_NAMES)

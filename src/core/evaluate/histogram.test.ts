@@ -26,6 +26,14 @@ it('has bars on round ends for many', () => {
   expect(bars.map(({ count }) => count)).toEqual([20, 20, 20, 20, 20])
 })
 
+it('has a single bar for values that hardly differ', () => {
+  const next = 1 + Number.EPSILON
+  expect(histogramOf([0, 5e-324, 1e-323], 2)).toEqual([{ low: 0, high: 1e-323, count: 3, first: 0 }])
+  expect(histogramOf([next, 1, 1 + 2 * Number.EPSILON], 2)).toEqual([
+    { low: 1, high: 1 + 2 * Number.EPSILON, count: 3, first: 0 },
+  ])
+})
+
 it('counts every value once, in the bar that it lies in', () => {
   fc.assert(
     fc.property(
@@ -38,8 +46,9 @@ it('counts every value once, in the bar that it lies in', () => {
         for (const { low, high, count, first } of found) {
           if (!count) continue
           expect(values[first] >= low && values[first] <= high).toBe(true)
+          const last = high === found[found.length - 1].high
           const inside = values.filter((value) =>
-            low === high ? value === low : value >= low && value < high,
+            low === high ? value === low : value >= low && (value < high || (last && value === high)),
           )
           expect(count).toBe(inside.length)
         }

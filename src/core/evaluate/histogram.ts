@@ -7,9 +7,12 @@ export interface Bar {
   readonly first: number
 }
 
+/** Below this share of the values themselves, bars of one width can no longer be told apart in doubles. */
+const FINEST = 1e-13
+
 /**
  * Counts of values: a bar a value where there are no more different ones than bars, else bars of one width on round
- * ends. NaN is left out.
+ * ends; a single bar for values that hardly differ. NaN is left out.
  */
 export function histogramOf(values: ArrayLike<number>, bars = 24): Bar[] {
   const known = Array.from(values).filter((value) => Number.isFinite(value))
@@ -27,7 +30,9 @@ export function histogramOf(values: ArrayLike<number>, bars = 24): Bar[] {
   }
   if (different.length <= bars) return filled(different.map((value) => [value, value] as const))
   const [least, most] = [different[0], different[different.length - 1]]
-  const width = roundUp((most - least) / bars)
+  const share = (most - least) / bars
+  if (share < Math.max(FINEST * Math.max(-least, most), 1e-300)) return filled([[least, most]])
+  const width = roundUp(share)
   const from = Math.floor(least / width)
   const to = Math.floor(most / width) + 1
   return filled(

@@ -80,11 +80,11 @@ describe('exports', () => {
   it('are each for some kind, and refuse the others by name', () => {
     const compiled = compileEnvironment(table)
     for (const id of EXPORT_IDS)
-      if (['json', 'csv', 'dot', 'text'].includes(id))
+      if (['json', 'csv', 'dot', 'text', 'notebook'].includes(id))
         expect(exportForm(table, id).write(table, compiled).length).toBeGreaterThan(10)
       else
         expect(() => exportForm(table, id)).toThrow(
-          `--to: This is a table, which cannot be written as ${id}. Choose another of json, csv, dot, text.`,
+          `--to: This is a table, which cannot be written as ${id}. Choose another of json, csv, dot, text, notebook.`,
         )
     expect(EXPORT_IDS).toEqual(expect.arrayContaining(['map', 'cells', 'rules']))
   })

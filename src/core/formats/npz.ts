@@ -2,7 +2,7 @@ import { zipSync } from 'fflate'
 import type { Model } from '../model/model'
 import { writeNpy, writeNpyInts, writeNpyTexts } from './npy'
 import { squared } from './squared'
-import type { TableNumbers } from './tables'
+import type { TableNumbers } from './table-numbers'
 
 /** What the name of the file ends with; a notebook looks for it. */
 export const NUMBERS = '-numbers.npz'

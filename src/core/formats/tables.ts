@@ -3,20 +3,7 @@ import { writeCsv } from './csv'
 import { writeNpy } from './npy'
 import { NUMBERS, writeNpz } from './npz'
 import { squared } from './squared'
-
-/** The numbers that lie over a model: a plan's or a run's. */
-export interface TableNumbers {
-  /** [states] */
-  readonly values: Float64Array
-  /** [rows] */
-  readonly rowValues: Float64Array
-  /** [rows] */
-  readonly policy: Float64Array
-  /** By which they were made, 0 to 1. */
-  readonly discount: number
-  /** Of a run: episodes, and the rolling mean of returns at each of them. */
-  readonly curve?: { readonly episode: Float64Array; readonly mean: Float64Array }
-}
+import type { TableNumbers } from './table-numbers'
 
 /** A table that can be taken away as a file. */
 export interface TableExport {

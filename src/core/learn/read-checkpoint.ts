@@ -10,7 +10,7 @@ import type { World } from './world'
 
 const name = Joi.string().max(400)
 
-const checkpointSchema = Joi.object({
+export const checkpointSchema = Joi.object({
   format: Joi.string().valid(CHECKPOINT_FORMAT).required(),
   version: Joi.number().valid(CHECKPOINT_VERSION).required(),
   name: Joi.string().trim().min(1).max(120).required(),

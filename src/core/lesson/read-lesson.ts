@@ -72,7 +72,7 @@ export const sceneSchema = Joi.object({
     .default(null),
 })
 
-const lessonSchema = Joi.object({
+export const lessonSchema = Joi.object({
   format: Joi.valid(LESSON_FORMAT).required(),
   version: Joi.valid(LESSON_VERSION).required(),
   name: Joi.string().trim().min(1).max(120).required(),

@@ -4,10 +4,6 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import { ProblemError } from '../../core/problem'
-import { addressWith } from '../../session/address'
-import { keepLink } from '../../session/api/lessons'
-import { LINK } from '../../session/lesson/link'
-import { takeScene } from '../../session/lesson/take-scene'
 import { Icon } from '../parts/Icon'
 import { useParts } from '../study/study-context'
 
@@ -26,8 +22,8 @@ export function ShareMenu() {
   const [told, setTold] = useState<string | null>(null)
   const copy = async () => {
     try {
-      const id = await keepLink(parts.study.getState().id, takeScene(parts))
-      const link = addressWith(window.location.href, LINK, id)
+      const { linkToView } = await import('../../session/lesson/link-to-view')
+      const link = await linkToView(parts, window.location.href)
       // The address bar has it too, for browsers that give no access to the clipboard.
       window.history.replaceState(null, '', link)
       await navigator.clipboard.writeText(link)

@@ -1,5 +1,5 @@
 import type { ComponentType } from 'react'
-import type { TableNumbers } from '../../core/formats/tables'
+import type { TableNumbers } from '../../core/formats/table-numbers'
 import type { Model } from '../../core/model/model'
 import type { View } from '../../core/lesson/names'
 import type { ShownOverlay } from '../board/overlay'

@@ -3,7 +3,6 @@
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { useStore } from 'zustand'
 import type { LinkedScene } from '../../session/lesson/link'
-import { showScene, turnedElsewhere } from '../../session/lesson/show-scene'
 import type { RunLink } from '../../session/learn/run-link'
 import { isStage, type Stage } from '../../core/lesson/names'
 import { openStudy, wireStudy } from '../../session/study/open-study'
@@ -94,9 +93,17 @@ function useLinkedScene(parts: StudyParts, linked: LinkedScene | null): readonly
   useEffect(() => {
     if (!linked || 'problem' in linked) return
     const lose = (words: string) => setLost((before) => [...new Set([...before, words])])
-    for (const words of turnedElsewhere(parts.study.getState().document, linked.scene)) lose(words)
-    const { stop } = showScene(parts, linked.scene, lose)
-    return stop
+    let stop = () => {}
+    let left = false
+    void import('../../session/lesson/show-scene').then(({ showScene, turnedElsewhere }) => {
+      if (left) return
+      for (const words of turnedElsewhere(parts.study.getState().document, linked.scene)) lose(words)
+      stop = showScene(parts, linked.scene, lose).stop
+    })
+    return () => {
+      left = true
+      stop()
+    }
   }, [parts, linked])
   return lost
 }

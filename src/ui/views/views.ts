@@ -2,11 +2,13 @@ import dynamic from 'next/dynamic'
 import { Waiting } from '../parts/Waiting'
 import type { View } from '../../core/lesson/names'
 import { BoardsPane } from './BoardsPane'
-import { TablePane } from './TablePane'
 import { TextPane } from './TextPane'
 import type { ViewEntry } from './view'
 
 /** Loaded when they are first looked at. */
+const TablePane = dynamic(() => import('./TablePane').then((module) => module.TablePane), {
+  loading: Waiting,
+})
 const CurvePane = dynamic(() => import('./CurvePane').then((module) => module.CurvePane), {
   loading: Waiting,
 })
