@@ -147,7 +147,7 @@ test.describe('tables', () => {
     await expect(page.getByText('are too many for a readable graph')).toBeVisible()
     await page.getByRole('grid', sheet).press('Control+End')
     await page.getByRole('button', { name: 'Show the table' }).click()
-    await expect(page.getByRole('cell', { name: 's1', exact: true })).toBeVisible()
+    await expect(page.getByRole('rowheader', { name: 's1', exact: true })).toBeVisible()
   })
 })
 

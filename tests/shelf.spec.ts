@@ -37,6 +37,7 @@ test('a new grid is made, and stays after a reload', async ({ page }) => {
   await page.getByLabel('Rows', { exact: true }).fill('99')
   await expect(page.getByText('Write a whole number from 1 to 64.')).toBeVisible()
   await page.getByLabel('Rows', { exact: true }).fill('5')
+  await page.getByLabel('Bare floor').check()
   await page.getByRole('button', { name: 'Create' }).click()
   await expect(page.getByTestId('size')).toContainText('60 states')
   await page.goto('/')

@@ -264,3 +264,61 @@ test('numbers and a notebook that reads them are taken away', async ({ page }) =
   expect(notebook.name).toBe('counted-hall.ipynb')
   expect(notebook.bytes.toString()).toContain('np.load(\\"counted-hall-numbers.npz\\")')
 })
+
+test('numbers are covered for a class to guess, and shown', async ({ page }) => {
+  await openNew(page, { ...HALL(), name: 'Covered hall' }, 'plan')
+  await addToLesson(page, 'Covered', 'What comes next?', 'Guess.')
+  await page.getByRole('link', { name: 'Open the lesson' }).click()
+  await page.getByRole('link', { name: 'Present' }).click()
+  await expect(shown(page).getByRole('heading', { name: 'What comes next?' }).last()).toBeVisible()
+  const board = shown(page).locator('canvas[aria-roledescription=board]')
+  await expect(board).toHaveAttribute('data-side')
+  const covers = page.getByRole('button', { name: 'Covered: show it' })
+  /** Whether the cover lies on the cell C3, wherever the board is now. */
+  const liesOnCell = async () => {
+    const [canvas, cover] = [(await board.boundingBox())!, (await covers.first().boundingBox())!]
+    const margin = Number(await board.getAttribute('data-margin'))
+    const scale = canvas.width / (4 * Number(await board.getAttribute('data-side')) + 2 * margin)
+    const side = Number(await board.getAttribute('data-side')) * scale
+    return (
+      Math.abs(cover.x - (canvas.x + margin * scale + 2 * side)) < 2 &&
+      Math.abs(cover.y - (canvas.y + margin * scale + 2 * side)) < 2 &&
+      Math.abs(cover.width - side) < 2
+    )
+  }
+  await page.keyboard.press('h')
+  const box = (await board.boundingBox())!
+  await page.mouse.click(box.x + box.width * 0.62, box.y + box.height * 0.82)
+  await expect(covers).toHaveCount(1)
+  expect(await liesOnCell()).toBe(true)
+  // What changes the size of the board leaves the number covered.
+  await page.keyboard.press('s')
+  await expect.poll(liesOnCell).toBe(true)
+  await page.keyboard.press('s')
+  // A drag covers anything, such as a part of the text.
+  await page.mouse.move(30, 60)
+  await page.mouse.down()
+  await page.mouse.move(200, 120, { steps: 4 })
+  await page.mouse.up()
+  await expect(covers).toHaveCount(2)
+  // A click shows it, also when nothing more is covered.
+  await page.keyboard.press('Escape')
+  await expect(page.getByTestId('covering')).toHaveCount(0)
+  await covers.first().click()
+  await expect(covers).toHaveCount(1)
+  await page.keyboard.press('u')
+  await expect(covers).toHaveCount(0)
+  // In a table a row by its head, a number by itself.
+  await page.getByRole('button', { name: 'Table', exact: true }).click()
+  const row = page.getByRole('row').filter({ hasText: /^B1/ })
+  await expect(row).toBeVisible()
+  await page.keyboard.press('h')
+  const at = (await row.boundingBox())!
+  await page.mouse.click(at.x + 10, at.y + at.height / 2)
+  await expect(covers).toHaveCount(1)
+  const covered = (await covers.first().boundingBox())!
+  expect(Math.abs(covered.width - at.width)).toBeLessThan(3)
+  // The button is not under the sheet that takes the clicks.
+  await page.getByRole('button', { name: 'Uncover' }).click()
+  await expect(covers).toHaveCount(0)
+})

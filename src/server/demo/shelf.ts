@@ -14,6 +14,7 @@ import docentsRound from '../../../demo/docents-round.json'
 import lampAtTheWall from '../../../demo/lamp-at-the-wall.json'
 import guideAndTheKitchen from '../../../demo/guide-and-the-kitchen.json'
 import trolleyOnTheRamp from '../../../demo/trolley-on-the-ramp.json'
+import firstTour from '../../../demo/lessons/first-tour.json'
 import valuesAndSweeps from '../../../demo/lessons/values-and-sweeps.json'
 import policyOrValueIteration from '../../../demo/lessons/policy-or-value-iteration.json'
 import whatADiscountDoes from '../../../demo/lessons/what-a-discount-does.json'
@@ -80,6 +81,7 @@ const BY_NAME = {
 
 /** Lessons that are ready, in the order in which they are given. */
 const LESSONS: readonly SaidLesson[] = [
+  firstTour,
   valuesAndSweeps,
   policyOrValueIteration,
   whatADiscountDoes,

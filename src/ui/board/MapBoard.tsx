@@ -2,7 +2,7 @@
 
 import { needleActions, type BoardLegend } from './legends'
 import { useCallback, useEffect, type KeyboardEvent, type PointerEvent } from 'react'
-import { ARROWS, BOARD_CANVAS, cellUnder, useBoardCanvas, type Room } from './board-canvas'
+import { ARROWS, BOARD_CANVAS, cellPlace, cellUnder, useBoardCanvas, type Room } from './board-canvas'
 import { useBoardWords } from './board-words'
 import { READABLE } from './cell-overlay'
 import { drawMap, frameMap, type MapPicture } from './map-picture'
@@ -26,7 +26,12 @@ export function MapBoard({ picture, legends, label, onHover, onSelect, onSmall }
   const fit = useCallback(
     ({ width, height }: Room) => {
       const fitted = frameMap(picture.layout, width, height)
-      return { ...fitted, draw: (pen: Pen) => drawMap(pen, picture, fitted) }
+      const { columns, rows } = picture.layout
+      return {
+        ...fitted,
+        draw: (pen: Pen) => drawMap(pen, picture, fitted),
+        placeAt: (x: number, y: number) => cellPlace({ ...fitted, columns, rows }, x, y),
+      }
     },
     [picture],
   )

@@ -172,7 +172,7 @@ export function StateTable({
                   style={{ gridTemplateColumns: columns, height, transform: `translateY(${item.start}px)` }}
                   onClick={() => onSelect(s)}
                 >
-                  <span role="cell" className={`truncate ${padding} leading-6`} title={model.labels[s]}>
+                  <span role="rowheader" className={`truncate ${padding} leading-6`} title={model.labels[s]}>
                     {model.labels[s]}
                     {model.ending[s] ? <span className="text-brass"> · ending</span> : null}
                   </span>

@@ -20,9 +20,38 @@ export interface Room {
   readonly height: number
 }
 
+/** A rectangle, in pixels. */
+export interface Place extends Room {
+  readonly left: number
+  readonly top: number
+}
+
 /** A picture that knows how large it is in the room there is. */
 export interface FittedPicture extends Room {
   draw(pen: Pen): void
+  /** What lies at a point of it: a state, an arm. Null beside all of them. */
+  placeAt(x: number, y: number): Place | null
+}
+
+/** The pictures on canvases, for what lies over them. */
+const fitted = new WeakMap<Element, FittedPicture>()
+
+/** What lies on a board at a point of the window, as a rectangle of the window; null where nothing does. */
+export function placeOnBoard(canvas: Element, x: number, y: number): Place | null {
+  const picture = fitted.get(canvas)
+  if (!picture) return null
+  const box = canvas.getBoundingClientRect()
+  // Measured on the page, where a zoomed canvas has another size than it was drawn with.
+  const scale = box.width / picture.width
+  const place = picture.placeAt((x - box.left) / scale, (y - box.top) / scale)
+  return (
+    place && {
+      left: box.left + place.left * scale,
+      top: box.top + place.top * scale,
+      width: place.width * scale,
+      height: place.height * scale,
+    }
+  )
 }
 
 /** What a board says of itself when it is taken away as a picture. */
@@ -54,8 +83,9 @@ export function useBoardCanvas(
   useEffect(() => {
     const request = requestAnimationFrame(() => {
       if (!canvas.current || room.width === 0) return
-      const { width, height, draw } = fit(room)
-      drawOnCanvas(canvas.current, width, height, draw)
+      const picture = fit(room)
+      fitted.set(canvas.current, picture)
+      drawOnCanvas(canvas.current, picture.width, picture.height, picture.draw)
     })
     return () => cancelAnimationFrame(request)
   }, [fit, room, theme])
@@ -124,14 +154,29 @@ export interface CellFrame {
 }
 
 /** The cell under a pointer, row by row; null beside all of them. */
-export function cellUnder(
-  event: PointerEvent,
-  { width, left, top, cellWidth, cellHeight, columns, rows }: CellFrame,
-): number | null {
+export function cellUnder(event: PointerEvent, frame: CellFrame): number | null {
   const box = event.currentTarget.getBoundingClientRect()
-  // Measured on the page, where a zoomed canvas has another size than it was drawn with.
-  const scale = box.width / width
-  const column = Math.floor(((event.clientX - box.left) / scale - left) / cellWidth)
-  const row = Math.floor(((event.clientY - box.top) / scale - top) / cellHeight)
+  const scale = box.width / frame.width
+  return cellAt(frame, (event.clientX - box.left) / scale, (event.clientY - box.top) / scale)
+}
+
+function cellAt(frame: CellFrame, x: number, y: number): number | null {
+  const { left, top, cellWidth, cellHeight, columns, rows } = frame
+  const column = Math.floor((x - left) / cellWidth)
+  const row = Math.floor((y - top) / cellHeight)
   return column >= 0 && row >= 0 && column < columns && row < rows ? row * columns + column : null
+}
+
+/** The cell at a point of a picture of cells. */
+export function cellPlace(frame: CellFrame, x: number, y: number): Place | null {
+  const cell = cellAt(frame, x, y)
+  const { left, top, cellWidth, cellHeight, columns } = frame
+  return cell === null
+    ? null
+    : {
+        left: left + (cell % columns) * cellWidth,
+        top: top + Math.floor(cell / columns) * cellHeight,
+        width: cellWidth,
+        height: cellHeight,
+      }
 }

@@ -7,6 +7,8 @@ import { openSpeakerLine } from '../../session/lesson/speaker-line'
 import { Button } from '../parts/Button'
 import { Modal } from '../parts/Modal'
 import { StudyBody } from '../study/StudyBody'
+import { Covers } from './Covers'
+import type { Cover } from './covering'
 import { LessonText } from './LessonText'
 import { Misfits } from './Misfits'
 import { Pen } from './Pen'
@@ -18,6 +20,11 @@ const KEYS = [
   ['←, Page up', 'the view before'],
   ['R', 'back to the view as it was prepared'],
   ['D', 'draw on the board; again to put the pen away'],
+  [
+    'H',
+    'cover: click a number, an arm, a row, or drag over anything; a click on a cover shows what is under it',
+  ],
+  ['U', 'take all covers away'],
   ['S', 'show or hide the timeline'],
   ['A', 'show or hide the side column'],
   ['X', 'show or hide the text'],
@@ -27,7 +34,7 @@ const KEYS = [
   ['Esc', 'leave'],
 ] as const
 
-type Part = 'strip' | 'side' | 'text' | 'pen' | 'blank'
+type Part = 'strip' | 'side' | 'text' | 'pen' | 'covering' | 'blank'
 
 /**
  * A lesson on the projector. Letters are sized by the width of the screen, to be read from the last row: see
@@ -48,6 +55,7 @@ export function Presentation({
   const [round, setRound] = useState(0)
   const [asItWas, setAsItWas] = useState(false)
   const [turned, setTurned] = useState<Partial<Record<Part, boolean>>>({})
+  const [covers, setCovers] = useState<readonly Cover[]>([])
   const [listed, setListed] = useState(false)
   const line = useRef<ReturnType<typeof openSpeakerLine>>(null)
   const view = lesson.views[at]
@@ -58,6 +66,7 @@ export function Presentation({
     side: view.column,
     text: view.text !== '',
     pen: false,
+    covering: false,
     blank: false,
     ...turned,
   }
@@ -67,6 +76,7 @@ export function Presentation({
       if (to < 0 || to >= lesson.views.length) return
       setAt(to)
       setTurned({})
+      setCovers([])
       setAsItWas(false)
     },
     [lesson.views.length],
@@ -74,6 +84,7 @@ export function Presentation({
   const again = () => {
     setRound(round + 1)
     setTurned({})
+    setCovers([])
   }
   useEffect(() => {
     const { pathname, search } = window.location
@@ -119,7 +130,9 @@ export function Presentation({
       PageUp: () => go(at - 1),
       ' ': target.closest('button, [role=button]') ? undefined : () => go(at + 1),
       r: again,
-      d: () => turn('pen'),
+      d: () => setTurned({ ...turned, pen: !on.pen, covering: false }),
+      h: () => setTurned({ ...turned, covering: !on.covering, pen: false }),
+      u: () => setCovers([]),
       s: () => turn('strip'),
       a: () => turn('side'),
       x: () => turn('text'),
@@ -130,7 +143,7 @@ export function Presentation({
           : document.documentElement.requestFullscreen()),
       w: () => void window.open(`/lesson/${id}/speaker`, `speaker ${id}`, 'popup,width=900,height=700'),
       '?': () => setListed(true),
-      Escape: on.pen ? () => turn('pen') : leave,
+      Escape: on.pen || on.covering ? () => setTurned({ ...turned, pen: false, covering: false }) : leave,
     }
     const act = acts[key]
     if (!act) return
@@ -193,8 +206,10 @@ export function Presentation({
           </>
         )}
       </ViewStage>
+      <Covers covering={on.covering} covers={covers} onCovers={setCovers} />
       {on.pen && <Pen key={`${at} ${round}`} />}
-      <footer className="lesson-foot flex shrink-0 items-center gap-x-[1.5vw] border-t border-rule-strong px-[1.2vw]">
+      {/* Above pen and covers, which take the rest of the window. */}
+      <footer className="lesson-foot relative z-50 flex shrink-0 items-center gap-x-[1.5vw] border-t border-rule-strong bg-paper px-[1.2vw]">
         <Button
           look="quiet"
           className="lesson-key"
@@ -230,11 +245,30 @@ export function Presentation({
             look="quiet"
             className="lesson-key"
             aria-pressed={on.pen}
-            onClick={() => turn('pen')}
+            onClick={() => setTurned({ ...turned, pen: !on.pen, covering: false })}
             title="Draw on the board (D)"
           >
             Pen
           </Button>
+          <Button
+            look="quiet"
+            className="lesson-key"
+            aria-pressed={on.covering}
+            onClick={() => setTurned({ ...turned, covering: !on.covering, pen: false })}
+            title="Cover what is to be guessed: click or drag (H)"
+          >
+            Cover
+          </Button>
+          {covers.length > 0 && (
+            <Button
+              look="quiet"
+              className="lesson-key"
+              onClick={() => setCovers([])}
+              title="Take all covers away (U)"
+            >
+              Uncover
+            </Button>
+          )}
           <Button look="quiet" className="lesson-key" onClick={() => setListed(true)} title="All keys (?)">
             Keys
           </Button>

@@ -6,6 +6,7 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition, type DragEvent } from 'react'
 import { formatCount } from '../../core/formats/number'
+import { TOUR } from '../../core/lesson/tour'
 import { ProblemError, type Problem } from '../../core/problem'
 import type { EnvironmentSummary } from '../../server/contract/environments'
 import type { LessonSummary } from '../../server/contract/lessons'
@@ -18,11 +19,13 @@ import {
   restoreEnvironment,
 } from '../../session/api/environments'
 import { SHELF_ARCHIVE } from '../../session/api/shelf'
+import { addressOfNew } from '../../session/study/planned'
 import { FileButton } from '../parts/FileButton'
 import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'
 import { ThemeButton } from '../theme/ThemeButton'
 import { FindField, shelfAddress } from './FindField'
+import { FirstSteps } from './FirstSteps'
 import { LessonShelf } from './LessonShelf'
 import { NewMenu } from './NewMenu'
 import { SHELF_PAGE } from './page-size'
@@ -131,10 +134,10 @@ export function Shelf({
           onMake={(document) =>
             change('It could not be made', async () => {
               const made = await createEnvironment(JSON.stringify(document))
-              router.push(`/environment/${made.id}/build`)
+              router.push(addressOfNew(made.id))
             })
           }
-          onMade={(id) => router.push(`/environment/${id}/build`)}
+          onMade={(id) => router.push(addressOfNew(id))}
         />
         <FileButton
           disabled={busy}
@@ -147,6 +150,19 @@ export function Shelf({
         <ThemeButton />
       </header>
       <main className="px-4 pb-16 sm:px-8">
+        {!find && (
+          <FirstSteps
+            tour={lessons.find(({ name }) => name === TOUR)?.id}
+            first={environments[0]}
+            busy={busy}
+            onBegin={() =>
+              change('It could not be made', async () => {
+                const { makeHall } = await import('./first-hall')
+                router.push(addressOfNew(await makeHall()))
+              })
+            }
+          />
+        )}
         {!find && <LessonShelf lessons={lessons} change={change} onDeleted={setDeleted} />}
         {environments.length === 0 && all > 0 ? (
           <p className="mt-24 text-center font-title text-2xl">No name has “{find}” in it.</p>
@@ -154,8 +170,8 @@ export function Shelf({
           <div className="mt-24 text-center">
             <p className="font-title text-2xl">The shelf is empty.</p>
             <p className="mt-1 text-ink-soft">
-              Make a new environment, or drop one here: a document (.json), a rulebook (.rules), a transition
-              list (.csv), a map of a grid (.txt), or a whole shelf (.zip).
+              Make a new environment above, or drop one here: a document (.json), a rulebook (.rules), a
+              transition list (.csv), a map of a grid (.txt), or a whole shelf (.zip).
             </p>
           </div>
         ) : (

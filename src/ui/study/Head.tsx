@@ -9,7 +9,7 @@ import { SavingWords } from '../parts/SavingWords'
 import { TitleField } from '../parts/TitleField'
 import { ThemeButton } from '../theme/ThemeButton'
 import { ExportMenu } from './ExportMenu'
-import { KeysDialog } from './KeysDialog'
+import { HelpDialog } from './HelpDialog'
 import { VersionsDialog } from './VersionsDialog'
 import { useParts, useStudy } from './study-context'
 import { historyOf, useStage } from './use-stage'
@@ -85,7 +85,7 @@ export function Head() {
         <VersionsDialog />
         <ExportMenu />
         <ThemeButton />
-        <KeysDialog />
+        <HelpDialog />
       </div>
     </header>
   )

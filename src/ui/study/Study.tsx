@@ -23,6 +23,7 @@ export function Study({
   stage,
   link,
   linked,
+  planned = false,
 }: {
   record: EnvironmentRecord
   stage: Stage
@@ -30,11 +31,14 @@ export function Study({
   link: RunLink | null
   /** What the address says that is to be on the screen. */
   linked: LinkedScene | null
+  /** Whether the plan lies over the board of Build from the beginning. */
+  planned?: boolean
 }) {
-  const [parts] = useState<StudyParts>(() => ({
-    ...openStudy(record, stage, link, kindView(record.document.kind).firstLayers),
-    pictures: new Map(),
-  }))
+  const [parts] = useState<StudyParts>(() => {
+    const opened = openStudy(record, stage, link, kindView(record.document.kind).firstLayers)
+    if (planned) opened.study.getState().setPlanned(true)
+    return { ...opened, pictures: new Map() }
+  })
   const { study } = parts
   const awake = useSyncExternalStore(
     () => () => {},

@@ -19,7 +19,7 @@ export const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['T', 'the next view: board, table, text …'],
   ['C', 'in Plan and Learn: the curve large in the board’s place, and back'],
   ['Ctrl + Z, Ctrl + Shift + Z', 'undo, redo'],
-  ['?', 'this list'],
+  ['?', 'this sheet'],
 ]
 
 export function useStudyKeys(parts: StudyParts): void {

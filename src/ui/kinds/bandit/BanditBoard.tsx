@@ -23,7 +23,18 @@ export function BanditBoard({ picture, label, onHover, onPick, onWalk }: Props) 
   const fit = useCallback(
     ({ width, height }: Room) => {
       const fitted = frameBandit(picture, width, height)
-      return { ...fitted, draw: (pen: Pen) => drawBandit(pen, picture, fitted) }
+      const { left, top, band } = fitted
+      return {
+        ...fitted,
+        draw: (pen: Pen) => drawBandit(pen, picture, fitted),
+        // An arm without its name.
+        placeAt: (_: number, y: number) => {
+          const arm = Math.floor((y - top) / band)
+          return arm >= 0 && arm < picture.arms.length
+            ? { left, top: top + arm * band, width: width - left, height: band }
+            : null
+        },
+      }
     },
     [picture],
   )

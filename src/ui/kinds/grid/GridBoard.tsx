@@ -2,7 +2,15 @@
 
 import type { BoardLegend } from '../../board/legends'
 import { useCallback, useRef, type KeyboardEvent, type PointerEvent } from 'react'
-import { ARROWS, BOARD_CANVAS, cellUnder, useBoardCanvas, type Room } from '../../board/board-canvas'
+import {
+  ARROWS,
+  BOARD_CANVAS,
+  cellPlace,
+  cellUnder,
+  useBoardCanvas,
+  type CellFrame,
+  type Room,
+} from '../../board/board-canvas'
 import { useBoardWords } from '../../board/board-words'
 import { READABLE } from '../../board/cell-overlay'
 import type { Pen } from '../../board/pen'
@@ -38,17 +46,31 @@ function sideIn(picture: GridPicture, width: number, height: number): number {
   return exact < READABLE.cell ? Math.max(0.2, exact) : Math.min(LARGEST, Math.floor(exact))
 }
 
+function frameOf(picture: GridPicture, side: number): CellFrame {
+  const { columns, rows } = sizeOf(picture)
+  return {
+    width: columns * side + 2 * MARGIN,
+    left: MARGIN,
+    top: MARGIN,
+    cellWidth: side,
+    cellHeight: side,
+    columns,
+    rows,
+  }
+}
+
 /** A grid on a canvas, sized to the room there is. Arrow keys walk it; space or Enter paints. */
 export function GridBoard({ picture, legends, label, onHover, onSelect, onPaint }: Props) {
   const stroke = useRef<number | null>(null)
   const fit = useCallback(
     ({ width, height }: Room) => {
-      const { columns, rows } = sizeOf(picture)
       const side = sideIn(picture, width, height)
+      const frame = frameOf(picture, side)
       return {
-        width: columns * side + 2 * MARGIN,
-        height: rows * side + 2 * MARGIN,
+        width: frame.width,
+        height: frame.rows * side + 2 * MARGIN,
         draw: (pen: Pen) => drawGrid(new ShiftedPen(pen, MARGIN, MARGIN), picture, side),
+        placeAt: (x: number, y: number) => cellPlace(frame, x, y),
       }
     },
     [picture],
@@ -57,16 +79,7 @@ export function GridBoard({ picture, legends, label, onHover, onSelect, onPaint 
   const { columns, rows } = sizeOf(picture)
   const side = sideIn(picture, room.width, room.height)
 
-  const cellAt = (event: PointerEvent) =>
-    cellUnder(event, {
-      width: columns * side + 2 * MARGIN,
-      left: MARGIN,
-      top: MARGIN,
-      cellWidth: side,
-      cellHeight: side,
-      columns,
-      rows,
-    })
+  const cellAt = (event: PointerEvent) => cellUnder(event, frameOf(picture, side))
 
   const onKeyDown = (event: KeyboardEvent) => {
     const cursor = picture.selected

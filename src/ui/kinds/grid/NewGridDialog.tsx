@@ -1,7 +1,7 @@
 'use client'
 
 import { useState, type FormEvent } from 'react'
-import { newGrid } from '../../../core/kinds/grid/blank'
+import { newGrid, newHall } from '../../../core/kinds/grid/blank'
 import { EDITOR_SIDE } from '../../../core/kinds/grid/document'
 import { ProblemError, type Problem } from '../../../core/problem'
 import { createEnvironment } from '../../../session/api/environments'
@@ -10,7 +10,13 @@ import { Modal } from '../../parts/Modal'
 import { NumberField } from '../../parts/NumberField'
 import { ProblemList } from '../../parts/ProblemList'
 
-/** Asks for a name and a size, and makes an empty grid. */
+/** What a grid can begin with. */
+const BEGINNINGS = [
+  [newHall, 'A small hall', 'a start, an ending and a wall, to be changed'],
+  [newGrid, 'Bare floor', 'nothing on it yet'],
+] as const
+
+/** Asks for a name, a size and what to begin with, and makes a grid. */
 export function NewGridDialog({
   open,
   onClose,
@@ -23,6 +29,7 @@ export function NewGridDialog({
   const [name, setName] = useState('')
   const [columns, setColumns] = useState(10)
   const [rows, setRows] = useState(7)
+  const [begin, setBegin] = useState(0)
   const [problems, setProblems] = useState<readonly Problem[]>([])
   // A name that was given up does not wait for the next grid.
   const cancel = () => {
@@ -34,7 +41,7 @@ export function NewGridDialog({
     event.preventDefault()
     try {
       const made = await createEnvironment(
-        JSON.stringify(newGrid(name.trim() || 'New gallery', columns, rows)),
+        JSON.stringify(BEGINNINGS[begin][0](name.trim() || 'New gallery', columns, rows)),
       )
       onMade(made.id)
     } catch (error) {
@@ -67,6 +74,22 @@ export function NewGridDialog({
           />
           <NumberField label="Rows" whole value={rows} min={1} max={EDITOR_SIDE} onChange={setRows} />
         </div>
+        <fieldset className="space-y-1">
+          <legend className="text-[13px] text-ink-soft">Begin with</legend>
+          {BEGINNINGS.map(([, title, what], i) => (
+            <label key={title} className="flex items-baseline gap-2">
+              <input
+                type="radio"
+                name="begin"
+                className="accent-ink"
+                checked={begin === i}
+                onChange={() => setBegin(i)}
+              />
+              <span>{title}</span>
+              <span className="text-[13px] text-ink-soft">{what}</span>
+            </label>
+          ))}
+        </fieldset>
         {problems.length > 0 && <ProblemList problems={problems} />}
         <div className="flex justify-end gap-2">
           <Button onClick={cancel}>Cancel</Button>

@@ -23,6 +23,14 @@ interface Props {
 /** Pixels a pointer may tremble before it drags. */
 const TREMBLE = 4
 
+/** The place of the node at a point of the layout; -1 for none. */
+function nodeUnder(nodes: readonly GraphNode[], x: number, y: number): number {
+  // Chance nodes are small: a little beside one still counts.
+  return nodes.findIndex(
+    (node) => Math.hypot(node.x - x, node.y - y) <= (node.row < 0 ? STATE_SIDE / 2 : CHANCE_SIDE),
+  )
+}
+
 /** States and chance nodes on a canvas, fitted to the room there is. Nodes can be dragged; arrow keys walk the states. */
 export function GraphBoard({ picture, legends, label, onHover, onSelect, onPlace }: Props) {
   const drag = useRef<{ node: number; x: number; y: number; moved: boolean } | null>(null)
@@ -42,12 +50,27 @@ export function GraphBoard({ picture, legends, label, onHover, onSelect, onPlace
     [picture, held],
   )
   const fit = useCallback(
-    ({ width, height }: Room) => ({
-      width,
-      height,
+    ({ width, height }: Room) => {
       // Fitted to where things lie at rest: a drag must not move the ground under the pointer.
-      draw: (pen: Pen) => drawGraph(pen, shown, frameGraph(picture.layout, width, height)),
-    }),
+      const frame = frameGraph(picture.layout, width, height)
+      return {
+        width,
+        height,
+        draw: (pen: Pen) => drawGraph(pen, shown, frame),
+        placeAt: (x: number, y: number) => {
+          const { nodes } = picture.layout
+          const node = nodes[nodeUnder(nodes, (x - frame.left) / frame.scale, (y - frame.top) / frame.scale)]
+          if (!node) return null
+          const side = (node.row < 0 ? STATE_SIDE : 2 * CHANCE_SIDE) * frame.scale
+          return {
+            left: frame.left + node.x * frame.scale - side / 2,
+            top: frame.top + node.y * frame.scale - side / 2,
+            width: side,
+            height: side,
+          }
+        },
+      }
+    },
     [shown, picture.layout],
   )
   const { holder, canvas, room } = useBoardCanvas(fit, useBoardWords(legends, needleActions(picture)))
@@ -63,10 +86,7 @@ export function GraphBoard({ picture, legends, label, onHover, onSelect, onPlace
   }
   const nodeAt = (event: PointerEvent): number => {
     const [x, y] = pointAt(event)
-    // Chance nodes are small: a little beside one still counts.
-    return picture.layout.nodes.findIndex(
-      (node) => Math.hypot(node.x - x, node.y - y) <= (node.row < 0 ? STATE_SIDE / 2 : CHANCE_SIDE),
-    )
+    return nodeUnder(picture.layout.nodes, x, y)
   }
   const onKeyDown = (event: KeyboardEvent) => {
     const move = ARROWS[event.key]
