@@ -8,6 +8,7 @@ const allowed = {
   cli: ['core/', 'hosts/', 'server/db/'],
   ui: ['core/', 'hosts/protocol/', 'session/', 'server/contract/'],
   app: ['core/', 'hosts/', 'session/', 'server/', 'ui/'],
+  standalone: ['core/', 'hosts/', 'ui/'],
 }
 const corePackages = ['joi', 'papaparse', 'fflate'] // the only packages the core may use
 module.exports = {

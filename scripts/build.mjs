@@ -20,7 +20,7 @@ export function buildIfStale() {
   writeFileSync(STAMP, digest)
 }
 
-function addToHash(hash, path) {
+export function addToHash(hash, path) {
   let entries
   try {
     entries = readdirSync(path).sort()

@@ -5,6 +5,7 @@ import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, write
 import { dirname, join, relative, resolve } from 'node:path'
 import { buildIfStale } from './build.mjs'
 import { installPackages } from './install.mjs'
+import { buildHandOut } from './hand-out.mjs'
 import { buildWorkers } from './workers.mjs'
 
 const FOLDER = 'release'
@@ -18,6 +19,7 @@ const UNUSED = /^node_modules\/(@img|sharp|typescript)\/|\.map$/
 installPackages()
 buildIfStale()
 await buildWorkers()
+await buildHandOut()
 await buildCommandLine()
 rmSync(FOLDER, { recursive: true, force: true })
 for (const file of await usedFiles()) copy(file)

@@ -2,9 +2,11 @@
 import './settings.mjs'
 import { buildIfStale } from './build.mjs'
 import { installPackages } from './install.mjs'
+import { buildHandOut } from './hand-out.mjs'
 import { buildWorkers } from './workers.mjs'
 
 installPackages()
 buildIfStale()
 await buildWorkers()
+await buildHandOut()
 await import('./serve.mjs')

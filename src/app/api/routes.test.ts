@@ -17,6 +17,7 @@ import { checkScene } from '../../core/lesson/read-lesson'
 import { database } from '../../server/db/database'
 import { getLink } from '../../server/repositories/links'
 import { emptyFromBin, takeFromBin } from '../../session/api/bin'
+import { handOutPage } from '../../session/api/hand-out'
 import { keepLink, serverLessons } from '../../session/api/lessons'
 import { serverComparisons } from '../../session/api/comparisons'
 import * as client from '../../session/api/environments'
@@ -32,6 +33,7 @@ import * as checkpoints from './checkpoints/route'
 import * as keptHere from './environments/[id]/checkpoints/route'
 import * as duplicate from './environments/[id]/duplicate/route'
 import * as picture from './environments/[id]/picture/route'
+import * as handOut from './hand-out/route'
 import * as schemas from './schemas/[name]/route'
 import * as restore from './environments/[id]/restore/route'
 import * as environment from './environments/[id]/route'
@@ -51,6 +53,7 @@ type Handler = (request: Request, context: { params: Promise<never> }) => Promis
 const ROUTES: readonly (readonly [address: RegExp, route: object])[] = [
   [/^\/api\/environments$/, environments],
   [/^\/api\/schemas\/(?<name>[^/]+)$/, schemas],
+  [/^\/api\/hand-out$/, handOut],
   [/^\/api\/environments\/(?<id>[^/]+)$/, environment],
   [/^\/api\/environments\/(?<id>[^/]+)\/duplicate$/, duplicate],
   [/^\/api\/environments\/(?<id>[^/]+)\/restore$/, restore],
@@ -335,6 +338,12 @@ describe('lessons, from the page to the database and back', () => {
     const wrong = { ...prepared, views: [{ ...prepared.views[0], environment: 'attic' }] }
     expect((await problem(serverLessons.create(wrong))).message).toContain('views.0.environment')
     expect((await problem(serverLessons.write('nobody', 1, prepared))).message).toContain('lesson')
+  })
+
+  it('are handed out as soon as they have a view', async () => {
+    const empty = await problem(handOutPage(newLesson('Nothing yet')))
+    expect(empty.message).toContain('no views yet')
+    expect((await problem(handOutPage({ ...prepared, views: 1 } as never))).message).toContain('views')
   })
 
   it('links are short, the same for the same view, and of one environment only', async () => {

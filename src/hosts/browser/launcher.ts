@@ -16,40 +16,62 @@ export interface Connection<Request, Reply> {
   close(): void
 }
 
+/** Every worker, once. */
+const WORKERS = {
+  compile: () => new Worker(new URL('./compile.worker.ts', import.meta.url)),
+  check: () => new Worker(new URL('./check.worker.ts', import.meta.url)),
+  diagnose: () => new Worker(new URL('./diagnose.worker.ts', import.meta.url)),
+  plan: () => new Worker(new URL('./plan.worker.ts', import.meta.url)),
+  learn: () => new Worker(new URL('./learn.worker.ts', import.meta.url)),
+  seeds: () => new Worker(new URL('./seeds.worker.ts', import.meta.url)),
+  learningRuns: () => new Worker(new URL('./learning-runs.worker.ts', import.meta.url)),
+  pulls: () => new Worker(new URL('./pulls.worker.ts', import.meta.url)),
+  trials: () => new Worker(new URL('./trials.worker.ts', import.meta.url)),
+}
+
+export type WorkerName = keyof typeof WORKERS
+
+let start = (name: WorkerName): Worker => WORKERS[name]()
+
+/** Has all workers started from one script that goes by their names: a page that stands alone has no files of its own. */
+export function startWorkersFrom(script: string): void {
+  start = (name) => new Worker(script, { name })
+}
+
 export function startCompileWorker(): Connection<CompileRequest, CompileReply> {
-  return connect(new Worker(new URL('./compile.worker.ts', import.meta.url)))
+  return connect(start('compile'))
 }
 
 export function startCheckWorker(): Connection<CheckRequest, CheckReply> {
-  return connect(new Worker(new URL('./check.worker.ts', import.meta.url)))
+  return connect(start('check'))
 }
 
 export function startDiagnoseWorker(): Connection<DiagnoseRequest, DiagnoseReply> {
-  return connect(new Worker(new URL('./diagnose.worker.ts', import.meta.url)))
+  return connect(start('diagnose'))
 }
 
 export function startPlanWorker(): Connection<PlanRequest, PlanReply> {
-  return connect(new Worker(new URL('./plan.worker.ts', import.meta.url)))
+  return connect(start('plan'))
 }
 
 export function startLearnWorker(): Connection<LearnRequest, LearnReply> {
-  return connect(new Worker(new URL('./learn.worker.ts', import.meta.url)))
+  return connect(start('learn'))
 }
 
 export function startSeedsWorker(): Connection<SeedsRequest, SeedsReply> {
-  return connect(new Worker(new URL('./seeds.worker.ts', import.meta.url)))
+  return connect(start('seeds'))
 }
 
 export function startLearningRunsWorker(): Connection<LearningRunsRequest, LearningRunsReply> {
-  return connect(new Worker(new URL('./learning-runs.worker.ts', import.meta.url)))
+  return connect(start('learningRuns'))
 }
 
 export function startPullsWorker(): Connection<PullsRequest, PullsReply> {
-  return connect(new Worker(new URL('./pulls.worker.ts', import.meta.url)))
+  return connect(start('pulls'))
 }
 
 export function startTrialsWorker(): Connection<TrialsRequest, TrialsReply> {
-  return connect(new Worker(new URL('./trials.worker.ts', import.meta.url)))
+  return connect(start('trials'))
 }
 
 function connect<Request, Reply>(worker: Worker): Connection<Request, Reply> {

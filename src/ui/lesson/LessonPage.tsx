@@ -23,14 +23,25 @@ import { Mark } from '../parts/Mark'
 import { SavingWords } from '../parts/SavingWords'
 import { TitleField } from '../parts/TitleField'
 import { downloadText } from '../parts/download'
+import { useAttempt } from '../parts/use-attempt'
 import type { StudyParts } from '../study/study-context'
 import { StudyBody } from '../study/StudyBody'
 import { ThemeButton } from '../theme/ThemeButton'
+import { downloadPage } from './hand-out'
 import { LessonVersions } from './LessonVersions'
 import { Misfits } from './Misfits'
 import { ViewList } from './ViewList'
 import { standingOf, ViewStage, type CurrentDocuments, type Standing } from './ViewStage'
 import { ViewWordsForm } from './ViewWordsForm'
+
+/** With its environments as they are now on the shelf, as a presentation shows them. */
+function asShown(lesson: Lesson, current: CurrentDocuments): Lesson {
+  const environments = Object.entries(lesson.environments).map(([key, each]) => [
+    key,
+    { shelf: null, document: standingOf(each, current).now },
+  ])
+  return { ...lesson, environments: Object.fromEntries(environments) }
+}
 
 /** A lesson to be prepared: its views in order, each as it will be shown, and what is said of it. */
 export function LessonPage({ record, current }: { record: LessonRecord; current: CurrentDocuments }) {
@@ -38,6 +49,7 @@ export function LessonPage({ record, current }: { record: LessonRecord; current:
   const { lesson, past, future, saving, problem } = useStore(session.store)
   const [chosen, setChosen] = useState<string | null>(null)
   const [asItWas, setAsItWas] = useState(false)
+  const { problems, attempt } = useAttempt()
   const place = Math.max(
     0,
     lesson.views.findIndex(({ id }) => id === chosen),
@@ -88,6 +100,14 @@ export function LessonPage({ record, current }: { record: LessonRecord; current:
         </Button>
         <ThemeButton />
         {view && (
+          <Button
+            title="A page for students that needs no server: it opens from a stick or in a course site"
+            onClick={() => void attempt(() => downloadPage(asShown(lesson, current)))}
+          >
+            Hand out (.html)
+          </Button>
+        )}
+        {view && (
           <Link
             href={`/lesson/${record.id}/present?at=${place + 1}`}
             className="rounded-sm bg-ink px-3 py-1 font-semibold text-paper"
@@ -97,6 +117,11 @@ export function LessonPage({ record, current }: { record: LessonRecord; current:
           </Link>
         )}
       </header>
+      {problems.map((each) => (
+        <p key={each.cause} role="alert" className="border-b border-alert bg-alert/10 px-4 py-1.5">
+          {each.cause} {each.remedy}
+        </p>
+      ))}
       {problem && (
         <p role="alert" className="border-b border-alert bg-alert/10 px-4 py-1.5">
           {problem}
@@ -192,8 +217,8 @@ function EmptyLesson() {
     <div className="col-span-2 self-center px-8 text-center">
       <p className="font-title text-2xl">The lesson has no views yet.</p>
       <p className="mx-auto mt-1 max-w-lg text-ink-soft">
-        Open an environment, bring it to what the class should see, and press <b>Add to a lesson</b> in its
-        head. Views can come from several environments.
+        Open an environment, bring it to what the class should see, and choose <b>Add to a lesson</b> under
+        the sign for sharing in its head. Views can come from several environments.
       </p>
       <Link
         href="/"

@@ -33,6 +33,16 @@ export function ShareMenu() {
     }
     setTimeout(() => setTold(null), TOLD)
   }
+  const handOut = async () => {
+    try {
+      const { downloadView } = await import('./hand-out')
+      await downloadView(parts)
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      setTold(error.message)
+      setTimeout(() => setTold(null), TOLD)
+    }
+  }
   return (
     <>
       <Menu>
@@ -51,6 +61,7 @@ export function ShareMenu() {
             [
               ['Add to a lesson …', () => setAdding(true)],
               ['Copy a link to this view', () => void copy()],
+              ['Hand it out as a page (.html)', () => void handOut()],
             ] as const
           ).map(([title, act]) => (
             <MenuItem key={title}>

@@ -11,10 +11,9 @@ import { ThemeButton } from '../theme/ThemeButton'
 import { ExportMenu } from './ExportMenu'
 import { HelpDialog } from './HelpDialog'
 import { VersionsDialog } from './VersionsDialog'
+import { StageNav } from './StageNav'
 import { useParts, useStudy } from './study-context'
 import { historyOf, useStage } from './use-stage'
-import { STAGE_NAMES, type Stage } from '../../core/lesson/names'
-import type { StageView } from '../stages/stage'
 import { STAGES } from '../stages/stages'
 
 /** Loaded after the rest, which stays as it is meanwhile: most of the time there are no jobs. */
@@ -31,7 +30,6 @@ const ShareMenu = dynamic(() => import('../lesson/ShareMenu').then((module) => m
 export function Head() {
   const document = useStudy((state) => state.document)
   const stage = useStudy((state) => state.stage)
-  const show = useStudy((state) => state.show)
   const edit = useStudy((state) => state.edit)
   const saving = useStudy((state) => state.saving.state)
   const parts = useParts()
@@ -63,20 +61,7 @@ export function Head() {
         name={document.name}
         onName={(name) => edit({ ...document, name })}
       />
-      <nav className="order-1 flex grow md:order-none md:mx-auto md:grow-0 md:gap-1" aria-label="Stages">
-        {STAGE_NAMES.map((each) => (
-          <button
-            key={each}
-            type="button"
-            aria-current={stage === each ? 'page' : undefined}
-            className={`h-11 border-b-4 px-2 pt-1 text-[16px] md:h-12 md:px-4 ${stage === each ? 'border-brass-bright font-semibold' : 'border-transparent text-ink-soft hover:text-ink'}`}
-            onClick={() => show(each)}
-          >
-            {STAGES[each].title}
-            <StageMark stage={each} />
-          </button>
-        ))}
-      </nav>
+      <StageNav />
       <SavingWords state={saving} />
       <div className="order-1 flex items-center md:order-none">
         {hasJobs && <JobsButton />}
@@ -89,9 +74,4 @@ export function Head() {
       </div>
     </header>
   )
-}
-
-function StageMark({ stage }: { stage: Stage }) {
-  const { Mark: Beside }: StageView = STAGES[stage]
-  return Beside ? <Beside /> : null
 }

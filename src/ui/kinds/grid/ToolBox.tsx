@@ -46,7 +46,11 @@ export function ToolBox({
   const dearest = Math.max(1e-12, ...grid.grounds.map((ground) => Math.abs(ground.cost)))
   return (
     <Section title="Tools">
-      <div role="radiogroup" aria-label="Tool" className="grid grid-cols-[repeat(auto-fill,minmax(7rem,1fr))] gap-x-1 gap-y-0.5">
+      <div
+        role="radiogroup"
+        aria-label="Tool"
+        className="grid grid-cols-[repeat(auto-fill,minmax(7rem,1fr))] gap-x-1 gap-y-0.5"
+      >
         {(Object.keys(TOOLS) as (keyof typeof TOOLS)[]).map((each) => (
           <ToolButton
             key={each}
