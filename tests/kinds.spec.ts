@@ -21,8 +21,8 @@ test.describe('bandits', () => {
     await page.getByRole('textbox', { name: 'Mean' }).fill('3')
     await page.getByRole('textbox', { name: 'Deviation' }).fill('0')
     await page.getByRole('button', { name: 'Arm', exact: true }).click()
+    // What is new is planned while it is built.
     await page.getByRole('button', { name: 'Plan', exact: true }).click()
-    await page.getByRole('button', { name: 'To the end' }).click()
     await expect.poll(() => readout(page, 'Value at the start')).toBe('3')
     await page.getByRole('button', { name: 'Learn', exact: true }).click()
     await page.getByRole('button', { name: 'To the end of the episode' }).click()

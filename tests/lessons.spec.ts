@@ -224,7 +224,13 @@ for (const file of readdirSync('demo/lessons')) {
         const [, state] = /^action in (.+)$/.exec(called) ?? []
         if (state) {
           await expect(place).not.toHaveText('…')
-          expect(expected.best![row(model, state, await place.innerText())], called).toBeGreaterThan(0)
+          // The plan may still be on its way.
+          await expect
+            .poll(async () => expected.best![row(model, state, await place.innerText())], {
+              message: called,
+              timeout: 60_000,
+            })
+            .toBeGreaterThan(0)
           continue
         }
         const number = expectedNumber(called, model, view, expected)

@@ -127,6 +127,6 @@ function storyTable(path: readonly StoryStep[]): string[] {
 }
 
 /** Text that Markdown shows as it is. */
-function escaped(text: string): string {
+export function escaped(text: string): string {
   return text.replace(/[\\`*_{}[\]<>#|]/g, '\\$&')
 }

@@ -64,6 +64,7 @@ export const sceneSchema = Joi.object({
   planned: Joi.boolean().default(false),
   knobs: Joi.object().pattern(Joi.string().max(80), Joi.number()).default({}),
   tabs: Joi.object().pattern(Joi.string().max(80), Joi.string().max(80)).default({}),
+  folds: Joi.object().pattern(Joi.string().max(80), Joi.boolean()).default({}),
   plan: planScene.allow(null).default(null),
   learn: learnScene.allow(null).default(null),
   compare: Joi.object().allow(null).default(null),

@@ -19,6 +19,8 @@ export interface Scene {
   readonly knobs: Readonly<Record<string, number>>
   /** By the label of tabs in the side column, the title of the one that is open. */
   readonly tabs: Readonly<Record<string, string>>
+  /** By the name of what can be folded away in the side column, whether it is open. */
+  readonly folds: Readonly<Record<string, boolean>>
   /** Null where no plan is on the screen. */
   readonly plan: PlanScene | null
   /** Null where there is no run. */

@@ -9,8 +9,13 @@ beforeEach(() => void vi.useFakeTimers())
 afterEach(() => void vi.useRealTimers())
 
 function open(write: (id: string, revision: number, lesson: Lesson) => Promise<number>) {
-  return createLessonSession({ id: 'l', revision: 1, lesson: newLesson('A') }, { write })
+  const create = (lesson: Lesson) => {
+    created.push(lesson)
+    return Promise.resolve({ id: 'copy', revision: 1, lesson })
+  }
+  return createLessonSession({ id: 'l', revision: 1, lesson: newLesson('A') }, { write, create })
 }
+const created: Lesson[] = []
 const named = (name: string) => newLesson(name)
 
 describe('a lesson that is open', () => {
@@ -59,7 +64,7 @@ describe('a lesson that is open', () => {
 
   it('waits for somebody where it was changed elsewhere, and tries again where the server was away', async () => {
     let answer: () => Promise<number> = () => Promise.reject(new UnavailableError(problem('Away.')))
-    const { edit, store } = open(() => answer())
+    const { edit, store, keepCopy } = open(() => answer())
     edit(named('B'))
     await vi.advanceTimersByTimeAsync(600)
     expect(store.getState()).toMatchObject({ saving: 'failed' })
@@ -75,5 +80,9 @@ describe('a lesson that is open', () => {
     edit(named('D'))
     await vi.advanceTimersByTimeAsync(5000)
     expect(store.getState().saving).toBe('stale')
+    // What was written here is not lost.
+    expect(await keepCopy()).toBe('copy')
+    expect(created).toEqual([named('D (mine)')])
+    expect(store.getState()).toMatchObject({ saving: 'saved', problem: null })
   })
 })

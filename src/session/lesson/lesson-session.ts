@@ -24,6 +24,8 @@ export interface LessonSession {
   redo(): void
   /** Saves now what is not saved yet. */
   save(): Promise<void>
+  /** Puts it on the shelf once more, as it is here. @returns its number there. @throws ProblemError */
+  keepCopy(): Promise<string>
 }
 
 /** Quiet time before a change is saved, in milliseconds. */
@@ -35,7 +37,7 @@ const HISTORY = 200
 
 export function createLessonSession(
   record: LessonRecord,
-  server: Pick<LessonStore, 'write'> = serverLessons,
+  server: Pick<LessonStore, 'write' | 'create'> = serverLessons,
 ): LessonSession {
   const store = createStore<LessonState>()(() => ({
     lesson: record.lesson,
@@ -107,5 +109,13 @@ export function createLessonSession(
       put(future[0], { past: [...past, lesson], future: future.slice(1) })
     },
     save,
+    async keepCopy() {
+      const { lesson } = store.getState()
+      const { id } = await server.create({ ...lesson, name: `${lesson.name.slice(0, 110)} (mine)` })
+      // Nothing is left here that is not kept.
+      saved = lesson
+      store.setState({ saving: 'saved', problem: null })
+      return id
+    },
   }
 }

@@ -105,6 +105,8 @@ describe('a scene put on another screen is the same again', () => {
     study.getState().setView('table')
     study.getState().toggleLayer('policy')
     study.getState().openTab('About the plan', 'Pseudo-code')
+    study.getState().fold('Size', true)
+    study.getState().fold('Settings', false)
     select(from, 'E1')
     const { to, scene } = await carried(from, HALL, 'learn')
     await holds(to.model.store, ({ compiled }) => compiled !== null)
@@ -115,6 +117,7 @@ describe('a scene put on another screen is the same again', () => {
       selected: 'E1',
       layers: scene.layers,
       tabs: { 'About the plan': 'Pseudo-code' },
+      folds: { Size: true, Settings: false },
     })
   })
 

@@ -23,13 +23,13 @@ export function showScene(
   lose: (words: string) => void,
 ): { readonly stop: () => void } {
   const { study, plan, learn, check, model } = parts
-  const { stage, view, layers, spread, planned, tabs } = scene
+  const { stage, view, layers, spread, planned, tabs, folds } = scene
   if (scene.plan) choosePlan(parts, scene.plan)
   if (scene.learn) {
     learn.setWindow(scene.learn.window)
     learn.choose(scene.learn.choice)
   }
-  study.setState({ view, layers: new Set(layers), spread, planned, tabs })
+  study.setState({ view, layers: new Set(layers), spread, planned, tabs, folds })
   study.getState().show(stage)
   const stops = new Set<() => void>()
   /** Does something once what it needs is there. */

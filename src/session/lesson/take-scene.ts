@@ -7,7 +7,7 @@ import type { Study } from '../study/study'
 
 /** What is on the screen of a study now. */
 export function takeScene(parts: Study): Scene {
-  const { stage, view, layers, cursor, spread, planned, tabs, document } = parts.study.getState()
+  const { stage, view, layers, cursor, spread, planned, tabs, folds, document } = parts.study.getState()
   const { compiled } = parts.model.store.getState()
   const selected = stateAt(compiled, cursor)
   return {
@@ -19,6 +19,7 @@ export function takeScene(parts: Study): Scene {
     planned,
     knobs: Object.fromEntries(knobsOf(document, compiled).map(({ name, value }) => [name, value])),
     tabs,
+    folds,
     plan: stage === 'plan' || (stage === 'build' && planned) ? planScene(parts) : null,
     learn: stage === 'learn' || parts.plan.store.getState().source === 'learned' ? learnScene(parts) : null,
     compare: stage === 'compare' ? parts.compare.store.getState().comparison : null,

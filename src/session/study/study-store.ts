@@ -33,6 +33,8 @@ export interface StudyState {
   readonly planned: boolean
   /** By the label of tabs in the side column, the title of the one that was opened last. */
   readonly tabs: Readonly<Record<string, string>>
+  /** By the name of what can be folded away, whether it is open; what is not said is as it is at first. */
+  readonly folds: Readonly<Record<string, boolean>>
   /**
    * Puts a new document in place. Edits with the same `stroke` (other than 0) are undone together.
    */
@@ -47,6 +49,7 @@ export interface StudyState {
   setPlanned(planned: boolean): void
   setSpread(spread: boolean): void
   openTab(label: string, title: string): void
+  fold(name: string, open: boolean): void
   /** Saves now what is not saved yet. */
   save(): Promise<void>
   /** Saves again what was deleted elsewhere and is back on the shelf. */
@@ -130,6 +133,7 @@ export function createStudyStore(
       planned: false,
       spread: false,
       tabs: {},
+      folds: {},
       edit(document, stroke = 0) {
         const { document: before, past } = get()
         if (document === before) return
@@ -162,6 +166,7 @@ export function createStudyStore(
       setPlanned: (planned) => set({ planned }),
       setSpread: (spread) => set({ spread }),
       openTab: (label, title) => set({ tabs: { ...get().tabs, [label]: title } }),
+      fold: (name, open) => set({ folds: { ...get().folds, [name]: open } }),
       async save() {
         clearTimeout(timer)
         while (running) await running

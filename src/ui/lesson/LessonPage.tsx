@@ -1,6 +1,7 @@
 'use client'
 
 import Link from 'next/link'
+import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import {
@@ -31,17 +32,9 @@ import { downloadPage } from './hand-out'
 import { LessonVersions } from './LessonVersions'
 import { Misfits } from './Misfits'
 import { ViewList } from './ViewList'
-import { standingOf, ViewStage, type CurrentDocuments, type Standing } from './ViewStage'
+import { asShown, standingOf, type CurrentDocuments, type Standing } from './standing'
+import { ViewStage } from './ViewStage'
 import { ViewWordsForm } from './ViewWordsForm'
-
-/** With its environments as they are now on the shelf, as a presentation shows them. */
-function asShown(lesson: Lesson, current: CurrentDocuments): Lesson {
-  const environments = Object.entries(lesson.environments).map(([key, each]) => [
-    key,
-    { shelf: null, document: standingOf(each, current).now },
-  ])
-  return { ...lesson, environments: Object.fromEntries(environments) }
-}
 
 /** A lesson to be prepared: its views in order, each as it will be shown, and what is said of it. */
 export function LessonPage({ record, current }: { record: LessonRecord; current: CurrentDocuments }) {
@@ -50,6 +43,7 @@ export function LessonPage({ record, current }: { record: LessonRecord; current:
   const [chosen, setChosen] = useState<string | null>(null)
   const [asItWas, setAsItWas] = useState(false)
   const { problems, attempt } = useAttempt()
+  const router = useRouter()
   const place = Math.max(
     0,
     lesson.views.findIndex(({ id }) => id === chosen),
@@ -100,6 +94,16 @@ export function LessonPage({ record, current }: { record: LessonRecord; current:
         </Button>
         <ThemeButton />
         {view && (
+          <Link
+            href={`/lesson/${record.id}/print`}
+            className="rounded-sm border border-rule-strong bg-sheet px-2.5 py-1 leading-5 hover:border-ink"
+            title="All views on paper"
+            onClick={() => void session.save()}
+          >
+            Print
+          </Link>
+        )}
+        {view && (
           <Button
             title="A page for students that needs no server: it opens from a stick or in a course site"
             onClick={() => void attempt(() => downloadPage(asShown(lesson, current)))}
@@ -123,9 +127,19 @@ export function LessonPage({ record, current }: { record: LessonRecord; current:
         </p>
       ))}
       {problem && (
-        <p role="alert" className="border-b border-alert bg-alert/10 px-4 py-1.5">
-          {problem}
-        </p>
+        <div role="alert" className="flex items-center gap-3 border-b border-alert bg-alert/10 px-4 py-1.5">
+          <span className="flex-1">{problem}</span>
+          {(saving === 'stale' || saving === 'gone') && (
+            <>
+              {saving === 'stale' && <Button onClick={() => window.location.reload()}>Reload</Button>}
+              <Button
+                onClick={() => void attempt(async () => router.push(`/lesson/${await session.keepCopy()}`))}
+              >
+                Keep mine as a copy
+              </Button>
+            </>
+          )}
+        </div>
       )}
       <div className="grid min-h-0 flex-1 grid-cols-1 md:grid-cols-[14rem_minmax(0,1fr)_24rem] md:grid-rows-1">
         <nav

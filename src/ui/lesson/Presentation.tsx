@@ -12,7 +12,8 @@ import type { Cover } from './covering'
 import { LessonText } from './LessonText'
 import { Misfits } from './Misfits'
 import { Pen } from './Pen'
-import { standingOf, ViewStage, type CurrentDocuments } from './ViewStage'
+import { standingOf, type CurrentDocuments } from './standing'
+import { ViewStage } from './ViewStage'
 
 /** Keys of a presentation, those of clickers among them, and what they do. */
 const KEYS = [

@@ -2,6 +2,7 @@
 
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import dynamic from 'next/dynamic'
+import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { ProblemError } from '../../core/problem'
 import { Icon } from '../parts/Icon'
@@ -18,6 +19,7 @@ const TOLD = 4000
 /** What can be done with what is on the screen: a link to it, a view of a lesson. */
 export function ShareMenu() {
   const parts = useParts()
+  const router = useRouter()
   const [adding, setAdding] = useState(false)
   const [told, setTold] = useState<string | null>(null)
   const copy = async () => {
@@ -43,6 +45,11 @@ export function ShareMenu() {
       setTimeout(() => setTold(null), TOLD)
     }
   }
+  const report = async () => {
+    // It shows what is saved.
+    await parts.study.getState().save()
+    router.push(`/environment/${parts.study.getState().id}/report`)
+  }
   return (
     <>
       <Menu>
@@ -62,6 +69,7 @@ export function ShareMenu() {
               ['Add to a lesson …', () => setAdding(true)],
               ['Copy a link to this view', () => void copy()],
               ['Hand it out as a page (.html)', () => void handOut()],
+              ['Report to print', () => void report()],
             ] as const
           ).map(([title, act]) => (
             <MenuItem key={title}>

@@ -2,8 +2,8 @@
 
 import { useEffect, useMemo, useState, type ReactNode } from 'react'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
-import { documentOfView, sameButKnobs } from '../../core/lesson/lesson'
-import type { LessonEnvironment, LessonView } from '../../core/lesson/lesson-document'
+import { documentOfView } from '../../core/lesson/lesson'
+import type { LessonView } from '../../core/lesson/lesson-document'
 import type { ViewFacts } from '../../core/lesson/named-numbers'
 import { openSandbox } from '../../session/lesson/sandbox'
 import { showScene } from '../../session/lesson/show-scene'
@@ -66,22 +66,4 @@ export function ViewStage({
       <StagesContext value={STAGES}>{children({ parts, facts, lost: [...knobs, ...lost] })}</StagesContext>
     </StudyContext>
   )
-}
-
-/** What an environment of a lesson is now on the shelf, by its number there; of those that are there. */
-export type CurrentDocuments = Readonly<Record<string, EnvironmentDocument>>
-
-export interface Standing {
-  readonly now: EnvironmentDocument
-  /** Whether it has changed there since a view was made of it. */
-  readonly changed: boolean
-  readonly missing: boolean
-}
-
-/** How an environment of a lesson stands to the one on the shelf. */
-export function standingOf({ shelf, document }: LessonEnvironment, current: CurrentDocuments): Standing {
-  const found = shelf === null ? undefined : current[shelf]
-  return found
-    ? { now: found, changed: !sameButKnobs(found, document), missing: false }
-    : { now: document, changed: false, missing: true }
 }

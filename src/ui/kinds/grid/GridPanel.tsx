@@ -8,7 +8,7 @@ import { EDITOR_SIDE, type Grid } from '../../../core/kinds/grid/document'
 import { resizeGrid, type Edges } from '../../../core/kinds/grid/edit'
 import { mirrorGrid, turnGrid } from '../../../core/kinds/grid/transform'
 import { Button } from '../../parts/Button'
-import { Fold } from '../../parts/Fold'
+import { Fold } from '../../study/Fold'
 import { NumberField } from '../../parts/NumberField'
 import { Section } from '../../parts/Section'
 import { Select } from '../../parts/Select'
@@ -120,7 +120,7 @@ function SizeFields({ grid, onGrid }: { grid: Grid; onGrid(grid: Grid): void }) 
   const grow = (by: number, at: keyof Edges = edge) =>
     onGrid(resizeGrid(grid, { left: 0, top: 0, right: 0, bottom: 0, [at]: by }))
   return (
-    <Fold title={`Size: ${columns} x ${rows} cells`}>
+    <Fold name="Size" title={`Size: ${columns} x ${rows} cells`}>
       <div className="grid grid-cols-2 gap-3">
         <NumberField
           label="Columns"

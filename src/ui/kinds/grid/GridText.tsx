@@ -5,7 +5,7 @@ import type { GridEnvironment } from '../../../core/kinds/grid/kind'
 import { writeGridCsv, writeGridMap } from '../../../core/kinds/grid/grid-text'
 import { ProblemError, type Problem } from '../../../core/problem'
 import { Button } from '../../parts/Button'
-import { Fold } from '../../parts/Fold'
+import { Fold } from '../../study/Fold'
 import { ProblemList } from '../../parts/ProblemList'
 import { useStudy } from '../../study/study-context'
 

@@ -2,7 +2,7 @@
 
 import dynamic from 'next/dynamic'
 import type { EnvironmentDocument } from '../../../core/kinds/kinds'
-import { Fold } from '../../parts/Fold'
+import { Fold } from '../../study/Fold'
 import { Waiting } from '../../parts/Waiting'
 
 /** Loaded when it is unfolded. */

@@ -11,7 +11,7 @@ import { copyFindingLink, nameInLink } from '../../../session/check/finding-link
 import { Button } from '../../parts/Button'
 import { downloadText } from '../../parts/download'
 import { fileName } from '../../../core/formats/file-name'
-import { Fold } from '../../parts/Fold'
+import { Fold } from '../../study/Fold'
 import { ProgressBar } from '../../parts/ProgressBar'
 import { Section } from '../../parts/Section'
 import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
@@ -108,7 +108,7 @@ function Found({ report, covered }: { report: CheckReport; covered: boolean }) {
         {proved.length > 0 && (
           // Unfolded anew when the last fault is gone: that is what there is to see then.
           <Fold
-            key={String(faults.length === 0)}
+            name={faults.length === 0 ? 'What holds, without a fault' : 'What holds'}
             title={`What holds in all states (${formatCount(proved.length)})`}
             small
             open={faults.length === 0}
@@ -126,7 +126,7 @@ function Found({ report, covered }: { report: CheckReport; covered: boolean }) {
           </Fold>
         )}
         {facts.length > 0 && (
-          <Fold title={`Facts (${formatCount(facts.length)})`} small>
+          <Fold name="Facts" title={`Facts (${formatCount(facts.length)})`} small>
             <ul className="space-y-0.5 text-[13.5px]" aria-label="Facts">
               {facts.map(({ finding, place }) => (
                 <FindingItem key={place} finding={finding} place={place} />

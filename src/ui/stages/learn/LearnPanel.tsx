@@ -1,6 +1,5 @@
 'use client'
 
-import { useState } from 'react'
 import { useStore } from 'zustand'
 import { formatCount } from '../../../core/formats/number'
 import type { LearnMethod } from '../../../core/learn/methods/method'
@@ -198,8 +197,8 @@ function LearnSettings() {
   const { learn } = useParts()
   const choice = useStore(learn.store, (state) => state.choice)
   const begun = useStore(learn.store, (state) => (state.frame?.reached ?? 0) > 0)
-  const [wanted, setWanted] = useState<boolean | null>(null)
-  const open = wanted ?? !begun
+  const open = useStudy((state) => state.folds.Settings) ?? !begun
+  const fold = useStudy((state) => state.fold)
   const method = learnMethod(choice.method)
   return (
     <div className="space-y-2">
@@ -207,7 +206,7 @@ function LearnSettings() {
         type="button"
         aria-expanded={open}
         className="flex w-full items-baseline gap-1.5 border-b border-rule pb-1 text-left"
-        onClick={() => setWanted(!open)}
+        onClick={() => fold('Settings', !open)}
       >
         <span aria-hidden className="text-[11px]">
           {open ? '▼' : '▶'}

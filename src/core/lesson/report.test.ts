@@ -1,0 +1,48 @@
+import { describe, expect, it } from 'vitest'
+import { checkEnvironmentModel } from '../check/check'
+import { compileEnvironment } from '../environment/compile'
+import { newBandit } from '../kinds/bandit/blank'
+import { gridDocument } from '../testing/models'
+import { checkLesson } from './read-lesson'
+import { foundText, reportOf } from './report'
+
+const hall = {
+  ...gridDocument(['..:', '.#.'], { endings: [{ at: 'C2', reward: 4, name: '' }] }),
+  note: 'Over the carpet or not?',
+  discount: 0.9,
+  cap: 30,
+}
+
+describe('a report', () => {
+  it('is a lesson of what the environment is, its checks, its plan and a run', () => {
+    const report = reportOf(hall)
+    expect(checkLesson(JSON.parse(JSON.stringify(report)))).toEqual(report)
+    expect(report.views.map(({ scene }) => scene.stage)).toEqual(['build', 'check', 'plan', 'learn'])
+    const [what, , plan, run] = report.views
+    expect(what.text).toContain('Over the carpet or not?')
+    expect(what.text).toContain('Discount 0.9; episodes are cut off after 30 steps.')
+    expect(what.text).toContain('..:\n')
+    expect(plan.text).toContain('[[start value]]')
+    expect(plan.scene.plan).toMatchObject({ method: 'value-iteration', finished: true, discount: 0.9 })
+    expect(run.title).toBe('Learned: Q-learning')
+    expect(Object.keys(report.environments)).toHaveLength(1)
+  })
+
+  it('tells nothing of a truth that is hidden', () => {
+    const bandit = newBandit('Covered')
+    const { views } = reportOf({ ...bandit, bandit: { ...bandit.bandit, hidden: true } })
+    expect(views.map(({ scene }) => scene.stage)).toEqual(['build', 'check', 'learn'])
+    expect(JSON.stringify(views)).not.toContain('optimal value')
+  })
+
+  it('leaves out what is too long to be read on paper', () => {
+    const large = gridDocument(Array.from({ length: 200 }, () => '....'))
+    expect(reportOf(large).views[0].text).toMatch(/… and \d+ more lines/)
+  })
+
+  it('says what Check found, as Markdown that shows it as it is', () => {
+    const text = foundText(checkEnvironmentModel(hall, compileEnvironment(hall)))
+    expect(text).toContain('What holds:\n\n- ')
+    expect(text).not.toContain('undefined')
+  })
+})

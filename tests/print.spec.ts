@@ -1,0 +1,73 @@
+import { execFileSync } from 'node:child_process'
+import { existsSync } from 'node:fs'
+import { expect, test, type Page } from '@playwright/test'
+import nightRounds from '../demo/night-rounds.json' with { type: 'json' }
+import { checkEnvironment } from '../src/core/environment/document'
+import { alerts, openNew, readout } from './study'
+
+const ready = (page: Page) => expect(page.getByText('Ready to be printed')).toBeVisible({ timeout: 120_000 })
+
+/** Prints a page. @returns its pages as text, where the program that reads them is there */
+async function printed(page: Page, format: 'A4' | 'Letter'): Promise<string[] | null> {
+  const path = test.info().outputPath(`${format}.pdf`)
+  await page.pdf({ path, format, printBackground: true })
+  // Poppler comes with Debian; without it the pages are only made.
+  if (!existsSync('/usr/bin/pdftotext')) return null
+  return execFileSync('/usr/bin/pdftotext', ['-layout', path, '-'], { encoding: 'utf8' })
+    .split('\f')
+    .slice(0, -1)
+}
+
+test('a report of an environment is printed, with values, policy, curve and checks', async ({ page }) => {
+  test.setTimeout(150_000)
+  const id = await openNew(page, { ...checkEnvironment(nightRounds), name: 'Printed rounds' }, 'plan')
+  await page.getByRole('button', { name: 'Share this view' }).click()
+  await page.getByRole('menuitem', { name: 'Report to print' }).click()
+  await page.waitForURL(`**/environment/${id}/report`)
+  await ready(page)
+  const headings = page.getByRole('heading', { level: 2 })
+  await expect(headings).toHaveText([
+    'What it is',
+    'What Check finds',
+    'Solved exactly',
+    'Learned: Q-learning',
+  ])
+  await expect(page.locator('[data-name="start value"]')).toHaveText('4.6')
+  // Three boards, and the curve of the run.
+  await expect(page.locator('.printed-picture')).toHaveCount(4)
+  await expect(page.locator('.printed-numbers p').nth(1)).toContainText('A1')
+  for (const format of ['A4', 'Letter'] as const) {
+    const pages = await printed(page, format)
+    if (!pages) continue
+    const text = pages.join('\n')
+    expect(text).toContain('Printed rounds')
+    expect(text).toContain('No error and no warning')
+    expect(text).toContain('Environment, revision 1')
+    // What is clicked is not on paper.
+    expect(text).not.toContain('Ready to be printed')
+    expect(pages.length).toBeLessThan(9)
+  }
+  await expect(alerts(page)).toHaveCount(0)
+})
+
+test('a lesson and a stage are printed', async ({ page }) => {
+  test.setTimeout(180_000)
+  await page.goto('/')
+  await page.getByRole('link', { name: 'Values and sweeps', exact: true }).click()
+  await page.getByRole('link', { name: 'Print', exact: true }).click()
+  await ready(page)
+  await expect(page.getByRole('heading', { level: 2 })).toHaveCount(7)
+  await expect(page.locator('.printed-picture svg').first()).toBeVisible()
+  await printed(page, 'A4')
+
+  await openNew(page, { ...checkEnvironment(nightRounds), name: 'Printed stage' }, 'plan')
+  await page.getByRole('button', { name: 'To the end' }).click()
+  await expect.poll(() => readout(page, 'Status')).toBe('within tolerance')
+  const pages = await printed(page, 'A4')
+  if (pages) {
+    const text = pages.join('\n')
+    expect(text).toContain('Value iteration')
+    expect(text).toContain('within tolerance')
+    expect(pages.length).toBeLessThan(5)
+  }
+})
