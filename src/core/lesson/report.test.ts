@@ -43,6 +43,11 @@ describe('a report', () => {
   it('says what Check found, as Markdown that shows it as it is', () => {
     const text = foundText(checkEnvironmentModel(hall, compileEnvironment(hall)))
     expect(text).toContain('What holds:\n\n- ')
+    expect(text).toContain('No error and no warning.')
+    const out = gridDocument(['.#.'], { endings: [{ at: 'C1', reward: 4, name: '' }] })
+    const wrong = foundText(checkEnvironmentModel(out, compileEnvironment(out)))
+    expect(wrong).toMatch(/- error, .*ending/)
+    expect(wrong).not.toContain('No error and no warning.')
     expect(text).not.toContain('undefined')
   })
 })

@@ -68,6 +68,7 @@ export function foundText(report: CheckReport): string {
   const list = (lines: readonly string[]) => lines.map((line) => `- ${escaped(line)}`).join('\n')
   return [
     scopeSentence(report),
+    findings.some(({ severity }) => severity !== 'fact') ? '' : '**No error and no warning.**',
     list(findings.map((finding) => `${finding.severity}, ${finding.where}: ${messageOf(finding)}`)),
     proved.length ? `What holds:\n\n${list(proved.map(({ sentence }) => sentence))}` : '',
     leftOut.length ? `Not looked for:\n\n${list(leftOut.map(leftOutText))}` : '',

@@ -18,7 +18,7 @@ export function FirstSteps({
 }: {
   /** The lesson that shows around. */
   tour: string | undefined
-  /** The first environment of the shelf. */
+  /** The first environment of the shelf that can be solved. */
   first: EnvironmentSummary | undefined
   busy: boolean
   /** Makes a small grid of one's own. */

@@ -153,7 +153,7 @@ export function Shelf({
         {!find && (
           <FirstSteps
             tour={lessons.find(({ name }) => name === TOUR)?.id}
-            first={environments[0]}
+            first={environments.find(({ states }) => states !== null)}
             busy={busy}
             onBegin={() =>
               change('It could not be made', async () => {

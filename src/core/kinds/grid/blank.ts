@@ -2,7 +2,7 @@ import { newHead } from '../../environment/head'
 import type { DocumentOf } from '../kind'
 import { cellName } from './cells'
 import type { Grid } from './document'
-import { emptyGrid } from './edit'
+import { emptyGrid } from './empty-grid'
 
 /** An empty grid to begin with: plain floor, a step costs 1, no start and no ending yet. */
 export function newGrid(name: string, columns = 11, rows = 7): DocumentOf<'grid', Grid> {

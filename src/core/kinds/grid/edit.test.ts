@@ -5,8 +5,8 @@ import { checkGridShape } from './check-grid'
 import { compileGrid } from './compile'
 import { DIRECTION_NAMES } from './directions'
 import type { Grid } from './document'
+import { emptyGrid } from './empty-grid'
 import {
-  emptyGrid,
   lineCells,
   paintCell,
   paintCells,

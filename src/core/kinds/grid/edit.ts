@@ -1,6 +1,6 @@
 import { cellName, parseCellName } from './cells'
 import type { Direction } from './directions'
-import { EDITOR_SIDE, HELD_LIMIT, PLAIN_GRID, THING_LISTS, WALL, type Grid, type ThingList } from './document'
+import { EDITOR_SIDE, HELD_LIMIT, THING_LISTS, WALL, type Grid, type ThingList } from './document'
 
 /** What a stroke puts on a cell. */
 export type Brush =
@@ -25,19 +25,6 @@ export type Brush =
 export interface Spot {
   readonly column: number
   readonly row: number
-}
-
-/** A grid with nothing on it; sides from 1 to 64. */
-export function emptyGrid(columns: number, rows: number): Grid {
-  return {
-    ...PLAIN_GRID,
-    floor: Array.from({ length: rows }, () => '.'.repeat(columns)),
-    grounds: [
-      { symbol: '.', name: 'parquet', cost: 0, veer: null },
-      { symbol: ':', name: 'carpet', cost: 1, veer: null },
-    ],
-    stepReward: -1,
-  }
 }
 
 /** The lists that exclude one another on a cell: all but draughts, which lie under some things. */

@@ -6,7 +6,8 @@ import { ProblemError } from '../../problem'
 import { gridDocument } from '../../testing/models'
 import { DIRECTION_NAMES } from './directions'
 import type { Grid } from './document'
-import { emptyGrid, paintCell, type Brush } from './edit'
+import { emptyGrid } from './empty-grid'
+import { paintCell, type Brush } from './edit'
 import { writeGridCsv, writeGridMap } from './grid-text'
 
 const base = gridDocument(['..'], { veer: 0.3 }).grid

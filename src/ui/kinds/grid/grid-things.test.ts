@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import { checkGrid } from '../../../core/kinds/grid/check-grid'
-import { emptyGrid, paintCell } from '../../../core/kinds/grid/edit'
+import { emptyGrid } from '../../../core/kinds/grid/empty-grid'
+import { paintCell } from '../../../core/kinds/grid/edit'
 import { PLAIN_GRID, THING_LISTS, type Grid } from '../../../core/kinds/grid/document'
 import { SvgPen } from '../../board/svg-pen'
 import { SHAPES, TOOLS, useBrush, type Tool } from './brush'
