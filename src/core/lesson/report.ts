@@ -34,7 +34,7 @@ export function reportOf(document: EnvironmentDocument): Lesson {
         ]),
     {
       title: `Learned: ${learnMethod(choice.method).title}`,
-      text: `${settingsInBrief(choice)}. After [[episodes]] episodes and [[steps]] steps${covered ? '' : ' the greedy policy is worth [[policy value]] at the start; [[optimal value]] is possible'}.`,
+      text: `Settings: ${settingsInBrief(choice)}. After [[episodes]] episodes and [[steps]] steps${covered ? '' : ' the greedy policy is worth [[policy value]] at the start; [[optimal value]] is possible'}.`,
       scene: { stage: 'learn', learn: { choice, steps: TO_THE_END } },
     },
   ]

@@ -72,6 +72,9 @@ export function Presentation({
     ...turned,
   }
   const turn = (part: Part) => setTurned({ ...turned, [part]: !on[part] })
+  /** Takes up the pen or the covers, one in the place of the other; null puts both away. */
+  const take = (tool: 'pen' | 'covering' | null) =>
+    setTurned({ ...turned, pen: tool === 'pen' && !on.pen, covering: tool === 'covering' && !on.covering })
   const go = useCallback(
     (to: number) => {
       if (to < 0 || to >= lesson.views.length) return
@@ -131,8 +134,8 @@ export function Presentation({
       PageUp: () => go(at - 1),
       ' ': target.closest('button, [role=button]') ? undefined : () => go(at + 1),
       r: again,
-      d: () => setTurned({ ...turned, pen: !on.pen, covering: false }),
-      h: () => setTurned({ ...turned, covering: !on.covering, pen: false }),
+      d: () => take('pen'),
+      h: () => take('covering'),
       u: () => setCovers([]),
       s: () => turn('strip'),
       a: () => turn('side'),
@@ -144,7 +147,7 @@ export function Presentation({
           : document.documentElement.requestFullscreen()),
       w: () => void window.open(`/lesson/${id}/speaker`, `speaker ${id}`, 'popup,width=900,height=700'),
       '?': () => setListed(true),
-      Escape: on.pen || on.covering ? () => setTurned({ ...turned, pen: false, covering: false }) : leave,
+      Escape: on.pen || on.covering ? () => take(null) : leave,
     }
     const act = acts[key]
     if (!act) return
@@ -246,7 +249,7 @@ export function Presentation({
             look="quiet"
             className="lesson-key"
             aria-pressed={on.pen}
-            onClick={() => setTurned({ ...turned, pen: !on.pen, covering: false })}
+            onClick={() => take('pen')}
             title="Draw on the board (D)"
           >
             Pen
@@ -255,7 +258,7 @@ export function Presentation({
             look="quiet"
             className="lesson-key"
             aria-pressed={on.covering}
-            onClick={() => setTurned({ ...turned, covering: !on.covering, pen: false })}
+            onClick={() => take('covering')}
             title="Cover what is to be guessed: click or drag (H)"
           >
             Cover

@@ -52,7 +52,7 @@ export function FirstSteps({
             <Link key="first" href={`/environment/${first.id}/plan`} prefetch={false} className={LOOK}>
               Solve “{first.name}”
             </Link>,
-            'press To the end and click a cell to see how its number came about',
+            'press To the end, then select a state to see how its value was worked out',
           ] as const,
         ]
       : []),

@@ -1,6 +1,7 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { reportOf } from '../../../../core/lesson/report'
+import { firstChoice } from '../../../../core/settings/first-choice'
 import { ProblemError } from '../../../../core/problem'
 import { PrintedLesson } from '../../../../ui/lesson/PrintedLesson'
 import { Unreadable } from '../../../../ui/shelf/Unreadable'
@@ -28,7 +29,7 @@ export default async function Report({ params }: Props) {
       lesson={reportOf(document)}
       back={`/environment/${id}/build`}
       numbers
-      about={`Environment, revision ${revision} of ${updatedAt.slice(0, 10)}; seed ${document.learning?.seed ?? 1}.`}
+      about={`Environment, revision ${revision} of ${updatedAt.slice(0, 10)}; seed ${firstChoice(document).seed}.`}
     />
   )
 }
