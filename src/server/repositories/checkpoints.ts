@@ -8,6 +8,7 @@ import type { LearnMethodId } from '../../core/learn/methods/methods'
 import type { CheckpointSummary } from '../contract/checkpoints'
 import { checkpoints, environments, type Database } from '../db/schema'
 import { inTransaction } from '../db/transaction'
+import { nameOnShelf } from './environments'
 import { parseStored } from './stored'
 
 /** Checkpoints that are listed at the most. */
@@ -50,14 +51,11 @@ export async function insertCheckpoint(
   const { name, method, holds, steps, episodes } = about
   const row = { id: randomUUID(), environmentId, name, method, holds, steps, episodes, createdAt: new Date() }
   const environment = await inTransaction(db, async (tx) => {
-    const [found] = await tx
-      .select({ name: environments.name })
-      .from(environments)
-      .where(and(eq(environments.id, environmentId), isNull(environments.deletedAt)))
-    if (found) await tx.insert(checkpoints).values({ ...row, content })
+    const found = await nameOnShelf(tx, environmentId)
+    if (found !== undefined) await tx.insert(checkpoints).values({ ...row, content })
     return found
   })
-  if (!environment) return undefined
+  if (environment === undefined) return undefined
   return {
     id: row.id,
     name,
@@ -65,7 +63,7 @@ export async function insertCheckpoint(
     holds,
     steps,
     episodes,
-    environment: { id: environmentId, name: environment.name },
+    environment: { id: environmentId, name: environment },
     createdAt: row.createdAt.toISOString(),
   }
 }

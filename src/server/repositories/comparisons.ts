@@ -2,8 +2,9 @@ import { randomUUID } from 'node:crypto'
 import { and, desc, eq, isNull } from 'drizzle-orm'
 import type { Comparison } from '../../core/compare/comparison'
 import type { ComparisonSummary } from '../contract/comparisons'
-import { comparisons, environments, type Database } from '../db/schema'
+import { comparisons, type Database } from '../db/schema'
 import { inTransaction } from '../db/transaction'
+import { nameOnShelf } from './environments'
 import { parseStored } from './stored'
 
 /** Comparisons of one environment that are listed at the most. */
@@ -30,11 +31,7 @@ export async function insertComparison(
   const { name } = comparison
   const row = { id: randomUUID(), environmentId, name, createdAt: now, updatedAt: now }
   return inTransaction(db, async (tx) => {
-    const [environment] = await tx
-      .select({ id: environments.id })
-      .from(environments)
-      .where(and(eq(environments.id, environmentId), isNull(environments.deletedAt)))
-    if (!environment) return undefined
+    if ((await nameOnShelf(tx, environmentId)) === undefined) return undefined
     await tx.insert(comparisons).values({ ...row, content: contentOf(comparison) })
     return { id: row.id, name, updatedAt: now.toISOString() }
   })

@@ -35,6 +35,15 @@ export async function getEnvironment(db: Database, id: string): Promise<Environm
   }
 }
 
+/** What an environment is called; undefined where it is not on the shelf. */
+export async function nameOnShelf(db: Database, id: string): Promise<string | undefined> {
+  const [row] = await db
+    .select({ name: environments.name })
+    .from(environments)
+    .where(and(eq(environments.id, id), isNull(environments.deletedAt)))
+  return row?.name
+}
+
 /** Of an environment what is known without reading its document. */
 export async function headOfEnvironment(
   db: Database,

@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto'
-import { and, eq, isNull } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import type { Scene } from '../../core/lesson/scene'
-import { environments, links, type Database } from '../db/schema'
+import { links, type Database } from '../db/schema'
 import { inTransaction } from '../db/transaction'
+import { nameOnShelf } from './environments'
 import { parseStored } from './stored'
 
 /** Letters of an id. */
@@ -20,11 +21,7 @@ export async function keepLink(
     .toString(36)
     .slice(0, LETTERS)
   return inTransaction(db, async (tx) => {
-    const [environment] = await tx
-      .select({ id: environments.id })
-      .from(environments)
-      .where(and(eq(environments.id, environmentId), isNull(environments.deletedAt)))
-    if (!environment) return undefined
+    if ((await nameOnShelf(tx, environmentId)) === undefined) return undefined
     await tx
       .insert(links)
       .values({ id, environmentId, scene: text, createdAt: new Date() })
