@@ -6,6 +6,7 @@ import type { LessonRecord } from '../../server/contract/lessons'
 import { openSpeakerLine } from '../../session/lesson/speaker-line'
 import { Button } from '../parts/Button'
 import { Modal } from '../parts/Modal'
+import { WordList } from '../parts/WordList'
 import { StudyBody } from '../study/StudyBody'
 import { Covers } from './Covers'
 import type { Cover } from './covering'
@@ -285,14 +286,7 @@ export function Presentation({
         <div className="fixed inset-0 z-50 bg-black" role="presentation" onClick={() => turn('blank')} />
       )}
       <Modal open={listed} title="Keys of a presentation" onClose={() => setListed(false)}>
-        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
-          {KEYS.map(([keys, what]) => (
-            <div key={keys} className="contents">
-              <dt className="font-semibold">{keys}</dt>
-              <dd>{what}</dd>
-            </div>
-          ))}
-        </dl>
+        <WordList lines={KEYS} columns="grid-cols-[auto_1fr]" />
       </Modal>
     </div>
   )

@@ -3,6 +3,7 @@
 import { COMMON_HELP, STAGE_HELP } from '../stages/stage-help'
 import { STAGES } from '../stages/stages'
 import { Button } from '../parts/Button'
+import { WordList } from '../parts/WordList'
 import { useStudy } from './study-context'
 import { KEYS } from './use-study-keys'
 
@@ -33,14 +34,7 @@ function Listed({
   return (
     <section className="mb-4">
       <h3 className="mb-1 border-b border-rule-strong font-title text-[17px] font-semibold">{title}</h3>
-      <dl className="grid grid-cols-[11rem_1fr] gap-x-4 gap-y-1">
-        {lines.map(([what, words]) => (
-          <div key={what} className="contents">
-            <dt className="font-semibold">{what}</dt>
-            <dd>{words}</dd>
-          </div>
-        ))}
-      </dl>
+      <WordList lines={lines} columns="grid-cols-[11rem_1fr]" />
     </section>
   )
 }
