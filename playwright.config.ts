@@ -10,8 +10,9 @@ export default defineConfig({
   testMatch: process.env.SCREENSHOTS ? 'screenshots.ts' : '*.spec.ts',
   outputDir: 'test-results',
   workers: 1,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  // Of machines where other work runs beside it.
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
   retries: 0,
   reporter: [['list'], ['json', { outputFile: 'test-results/playwright.json' }]],
   use: {

@@ -13,8 +13,9 @@ const FOLDER = 'release'
 const COMMAND_LINE = '.workers/cli/pawn.mjs'
 /** What is read by name, and by no module. */
 const WHOLE = ['.next/static', 'drizzle', '.workers', 'next.config.mjs', 'LICENSE', 'docs/running.md']
-/** What serving never uses, though a module names it: pictures are not scaled, and nobody debugs there. */
-const UNUSED = /^node_modules\/(@img|sharp|typescript)\/|\.map$/
+/** What serving never uses, though a module names it: pictures are not scaled, and nobody builds or debugs there. */
+const UNUSED =
+  /^node_modules\/(@img|sharp|typescript|next\/dist\/compiled\/(webpack|babel|babel-packages|next-devtools))\/|\.dev\.js$|\.map$/
 
 installPackages()
 buildIfStale()
@@ -46,7 +47,11 @@ function copy(path) {
 /** The files that the server, the command line and the pages ask for, as paths from here. */
 async function usedFiles() {
   const { nodeFileTrace } = await import('@vercel/nft')
-  const { fileList } = await nodeFileTrace(['scripts/serve.mjs', COMMAND_LINE], { base: process.cwd() })
+  const { fileList } = await nodeFileTrace(['scripts/serve.mjs', COMMAND_LINE], {
+    base: process.cwd(),
+    // Not read either, which would take longer than all the rest.
+    ignore: (path) => UNUSED.test(path),
+  })
   const files = new Set(fileList)
   // The build has told for each page.
   for (const entry of readdirSync('.next', { recursive: true, withFileTypes: true })) {

@@ -143,7 +143,7 @@ test('a bandit’s agent shows how good each arm may still be, and why it pulls 
   await hand.getByRole('button', { name: 'Start again' }).click()
   await expect(hand.getByRole('row', { name: /by hand/ })).toContainText('–')
   await page.getByRole('button', { name: /Settings/ }).click()
-  await page.getByRole('button', { name: 'Schedules and more' }).click()
+  // What was unfolded is so still.
   await page.getByLabel('Explores').selectOption({ label: 'posterior sampling (Bernoulli)' })
   await page.getByRole('button', { name: 'Start over' }).click()
   await toTheEnd(page)

@@ -3,7 +3,8 @@ import { existsSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 import nightRounds from '../demo/night-rounds.json' with { type: 'json' }
 import { checkEnvironment } from '../src/core/environment/document'
-import { alerts, openNew, readout } from './study'
+import { newRulebook } from '../src/core/kinds/rulebook/blank'
+import { alerts, openNew, putOnShelf, readout } from './study'
 
 const ready = (page: Page) => expect(page.getByText('Ready to be printed')).toBeVisible({ timeout: 120_000 })
 
@@ -58,6 +59,8 @@ test('a lesson and a stage are printed', async ({ page }) => {
   await ready(page)
   await expect(page.getByRole('heading', { level: 2 })).toHaveCount(7)
   await expect(page.locator('.printed-picture svg').first()).toBeVisible()
+  // Each view as it was prepared.
+  await expect(page.locator('.printed-view [data-name="sweeps"]')).toHaveText(['1', '3', '26', '62'])
   await printed(page, 'A4')
 
   await openNew(page, { ...checkEnvironment(nightRounds), name: 'Printed stage' }, 'plan')
@@ -70,4 +73,19 @@ test('a lesson and a stage are printed', async ({ page }) => {
     expect(text).toContain('within tolerance')
     expect(pages.length).toBeLessThan(5)
   }
+})
+
+test('a report of what has no model says so at once', async ({ page }) => {
+  const broken = newRulebook('Broken rules')
+  const rulebook = { ...broken.rulebook, text: 'state places in 0..' }
+  const id = await putOnShelf(page.request, broken)
+  // What is half made is saved, though not taken as new.
+  const saved = await page.request.put(`/api/environments/${id}`, {
+    data: { revision: 1, document: { ...broken, rulebook } },
+  })
+  expect(saved.status()).toBe(200)
+  await page.goto(`/environment/${id}/report`)
+  await ready(page)
+  await expect(page.getByText('There is no model to compute with')).toHaveCount(2)
+  await expect(page.locator('.printed-view').nth(1)).toContainText('error')
 })

@@ -104,6 +104,8 @@ test('two servers begin together on one database behind an address, and lose not
 })
 
 test('the release is small, and serves by itself', async ({ page }) => {
+  // Looking for what it needs takes a minute of a quiet machine.
+  test.setTimeout(600_000)
   const { status, stderr } = spawnSync(process.execPath, ['scripts/release.mjs'], { encoding: 'utf8' })
   expect(status, stderr).toBe(0)
   const files = readdirSync('release', { recursive: true, withFileTypes: true }).filter((entry) =>

@@ -1,5 +1,5 @@
 import { formatCount, formatNumber } from '../formats/number'
-import type { Model } from '../model/model'
+import { startValue, type Model } from '../model/model'
 
 /** What is known of what a view shows, for the numbers in its text. */
 export interface ViewFacts {
@@ -25,7 +25,7 @@ export interface ViewFacts {
   readonly learned: number | null
   /** The value of the optimal policy from the start. */
   readonly optimum: number | null
-  /** By the name of a contestant and of what is measured, as `mean of Q-learning`. */
+  /** By the name of a contestant, the mean score of its runs. */
   readonly scores: Readonly<Record<string, number>>
 }
 
@@ -91,8 +91,7 @@ export const NAMED_NUMBERS: readonly Form[] = [
   {
     form: 'start value',
     says: 'the value of the start, of several the mean',
-    find: ({ model, values }) =>
-      values && model.startState.reduce((sum, s, i) => sum + model.startProbability[i] * values[s], 0),
+    find: ({ model, values }) => values && startValue(model, values),
   },
   {
     form: 'optimal value',

@@ -10,6 +10,7 @@ import { serverLessons } from '../../session/api/lessons'
 import { takeScene } from '../../session/lesson/take-scene'
 import { Button } from '../parts/Button'
 import { Modal } from '../parts/Modal'
+import { remember, remembered } from '../parts/remembered'
 import { Select } from '../parts/Select'
 import { STAGES } from '../stages/stages'
 import { useParts } from '../study/study-context'
@@ -77,7 +78,7 @@ function AddForm({ onDone }: { onDone(done: { id: string; name: string; views: n
       (found) => {
         if (gone) return
         setLessons(found)
-        const last = window.localStorage.getItem(LAST)
+        const last = remembered(LAST)
         if (found.some(({ id }) => id === last)) setChosen(last!)
       },
       (error: Error) => !gone && setProblem(error.message),
@@ -104,7 +105,7 @@ function AddForm({ onDone }: { onDone(done: { id: string; name: string; views: n
         id = chosen
         await serverLessons.write(id, record.revision, lesson)
       }
-      window.localStorage.setItem(LAST, id)
+      remember(LAST, id)
       onDone({ id, name: lesson.name, views: lesson.views.length })
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error

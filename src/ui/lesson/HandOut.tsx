@@ -86,7 +86,11 @@ export function HandOut({ lesson }: { lesson: Lesson }) {
             </Button>
           </>
         )}
-        <Button look="quiet" onClick={() => setRound(round + 1)}>
+        <Button
+          look="quiet"
+          title="Back to the view as it was handed out"
+          onClick={() => setRound(round + 1)}
+        >
           As handed out
         </Button>
         <span className="text-ink-soft">

@@ -105,7 +105,7 @@ export function LessonPage({ record, current }: { record: LessonRecord; current:
         )}
         {view && (
           <Button
-            title="A page for students that needs no server: it opens from a stick or in a course site"
+            title="One file for students that needs no server: it opens from a USB stick or in the frame of a course site"
             onClick={() => void attempt(() => downloadPage(asShown(lesson, current)))}
           >
             Hand out (.html)

@@ -168,7 +168,11 @@ function PrintedView({
   return (
     <section className="printed-view">
       <h2 className="font-title text-[21px] font-semibold">{view.title}</h2>
-      <LessonText text={view.text} facts={facts} />
+      {facts || !(view.scene.plan || view.scene.learn) ? (
+        <LessonText text={view.text} facts={facts} />
+      ) : (
+        <p>There is no model to compute with: see what Check finds.</p>
+      )}
       {found && <LessonText text={found} facts={null} />}
       {lost.map((each) => (
         <p key={each} className="text-[13px] text-ink-soft">

@@ -1,21 +1,32 @@
-import type { Scene } from '../../core/lesson/scene'
+import type { LearnScene, PlanScene, Scene } from '../../core/lesson/scene'
+import type { LearnFrame } from '../../hosts/protocol/learn'
+import type { PlanFrame } from '../../hosts/protocol/plan'
 import type { Study } from '../../session/study/study'
 
 /** How long a view may take, in milliseconds: then it is taken as it is. */
 const PATIENCE = 90_000
 
+function isPlanned({ finished, sweep }: PlanScene, frame: PlanFrame | null): boolean {
+  if (!frame || frame.running) return false
+  // One that has become shorter ends before that sweep.
+  return frame.finished || (!finished && frame.sweep === sweep)
+}
+
+function isLearned({ steps, reached }: LearnScene, frame: LearnFrame | null): boolean {
+  if (!frame || frame.running) return false
+  return frame.done || (frame.reached >= reached && frame.steps === steps)
+}
+
 /** Runs something once a study shows what a scene says, or does not come to it in time. @returns stops waiting */
 export function whenShown(parts: Study, scene: Scene, run: () => void): () => void {
   const { model, plan, learn, check, compare } = parts
   const isShown = () => {
-    if (!model.store.getState().compiled) return false
-    const planned = plan.store.getState().frame
-    if (scene.plan && !(planned && !planned.running && (scene.plan.finished ? planned.finished : true)))
-      return false
-    const learned = learn.store.getState().frame
-    if (scene.learn && !(learned && !learned.running && (learned.done || learned.steps >= scene.learn.steps)))
-      return false
+    const { compiled, problems } = model.store.getState()
     if (scene.stage === 'check' && !check.store.getState().report) return false
+    // Without a model nothing more comes.
+    if (!compiled) return problems.length > 0
+    if (scene.plan && !isPlanned(scene.plan, plan.store.getState().frame)) return false
+    if (scene.learn && !isLearned(scene.learn, learn.store.getState().frame)) return false
     return !(scene.stage === 'compare' && compare.store.getState().running)
   }
   const sources = [model.store, plan.store, learn.store, check.store, compare.store]

@@ -1,3 +1,5 @@
+import { remember, remembered } from '../parts/remembered'
+
 /** Where this browser remembers that the first steps were put away. */
 const PUT_AWAY = 'first-steps-put-away'
 
@@ -11,19 +13,11 @@ export function watchFirstSteps(run: () => void): () => void {
 }
 
 export function wantsFirstSteps(): boolean {
-  try {
-    return !away && localStorage.getItem(PUT_AWAY) === null
-  } catch {
-    return !away
-  }
+  return !away && remembered(PUT_AWAY) === null
 }
 
 export function hideFirstSteps(): void {
   away = true
-  try {
-    localStorage.setItem(PUT_AWAY, 'yes')
-  } catch {
-    // Until the page is loaded again.
-  }
+  remember(PUT_AWAY, 'yes')
   for (const run of watchers) run()
 }

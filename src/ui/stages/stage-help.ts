@@ -20,40 +20,50 @@ export const STAGE_HELP: Readonly<Record<Stage, readonly Explained[]>> = {
   ],
   check: [
     [
-      'Findings',
+      'By hand',
+      'You take the actions yourself; “what can happen” shows beforehand where each can lead, with its chances.',
+    ],
+    [
+      'What was found',
       'What is wrong or surprising in the model, proved from all its states, each with the shortest way to it.',
     ],
-    ['By hand', 'You take the actions yourself and see beforehand what each can come to, with its chances.'],
     ['Expectations', 'What must always hold, written down once and looked at after every change.'],
-    ['Timeline', 'The steps of a finding or of a walk by hand; the arrow keys and the dots go through them.'],
+    ['Hold a policy', 'Episodes of one policy without learning: what it earns.'],
+    ['Steps', 'Below the board, step by step, the walk by hand or the way to a finding.'],
   ],
   plan: [
     [
       'Method',
       'How the values are computed: by value iteration, policy iteration, a linear solve, and others.',
     ],
-    ['Numbers and needles', 'On the board the value of each state, and the actions the policy picks there.'],
-    ['Timeline', 'One bar a sweep, as high as its largest change; any of them can be gone back to.'],
-    ['Working', 'The selected number taken apart: each outcome, its chance, its reward, what comes after.'],
-    ['Beside', 'A second method on the same environment, sweep by sweep next to the first.'],
+    [
+      'Values, Policy',
+      'On the board the value of each state, and needles to the actions that the policy picks there.',
+    ],
+    ['Timeline', 'The largest change of a value in each sweep; the play head goes back to any of them.'],
+    [
+      'Working',
+      'The value of the selected state taken apart: each outcome, its chance, its reward, what comes after.',
+    ],
+    [
+      'What if',
+      'A plan is held, and compared with the one after a change of the environment or the discount.',
+    ],
+    ['Side by side', 'A second method on the same environment, beside the first.'],
   ],
   learn: [
     ['Settings', 'The learning method with its learning rate, its exploration and how they fall.'],
     ['Timeline', 'The return of every episode; the play head goes to any step, forwards and back.'],
-    ['Step, play, to the end', 'One update at a time, at the speed of the slider, or as fast as it goes.'],
+    ['Buttons', 'One update or one episode at a time, or playing at the speed of the slider.'],
     ['Working', 'The last update taken apart: the old number, its target, the difference, the new number.'],
     ['Findings', 'Why a run does not learn, with the proof, and a change that was tried and helps.'],
     ['Seeds', 'The same run with other random numbers: whether it was luck.'],
   ],
   compare: [
-    [
-      'Contestants',
-      'Methods, settings or policies that are to be compared, each with a name from what differs.',
-    ],
-    ['Runs', 'How many seeds each is run with; the same seeds for all, so that differences are not luck.'],
-    ['Curve', 'The mean over the runs, with a band that says how sure it is.'],
-    ['Verdicts', 'Which is better by the score chosen, with the interval of the difference.'],
-    ['Sweep', 'One or two settings tried at several values, as a curve or a map.'],
+    ['Contestants', 'Methods, settings or policies that are compared, each named by what differs.'],
+    ['Runs', 'How many seeds each contestant is run with, here or as a job of the server.'],
+    ['Picture', 'The mean over the runs with a band, box plots, a table, or a map of two settings.'],
+    ['Was it luck?', 'Which contestant is better by the score chosen, with the interval of the difference.'],
   ],
 }
 

@@ -1,6 +1,7 @@
 'use client'
 
 import { create } from 'zustand'
+import { remember, remembered } from '../parts/remembered'
 
 export type Theme = 'day' | 'night'
 
@@ -12,11 +13,7 @@ export const useTheme = create<{ theme: Theme; set(theme: Theme): void }>()((set
   theme: 'day',
   set(theme) {
     document.documentElement.dataset.theme = theme
-    try {
-      localStorage.setItem('theme', theme)
-    } catch {
-      // A browser that stores nothing still changes its theme.
-    }
+    remember('theme', theme)
     set({ theme })
   },
 }))
@@ -26,11 +23,7 @@ function currentTheme(): Theme {
 }
 
 function isChosen(): boolean {
-  try {
-    return localStorage.getItem('theme') !== null
-  } catch {
-    return false
-  }
+  return remembered('theme') !== null
 }
 
 // As long as nobody has chosen a theme, that of the system is followed: also what it changed to since the first paint.
