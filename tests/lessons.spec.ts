@@ -243,6 +243,7 @@ for (const file of readdirSync('demo/lessons')) {
           .toBeLessThan(0.00501)
       }
       await expect(page.locator('.lesson-text .text-alert')).toHaveCount(0)
+      await expect(page.locator('.lesson-text table')).toHaveCount(view.text.includes('| --- |') ? 1 : 0)
       // Nothing of it is missing, and nothing is on the way for ever.
       await expect(page.locator('.lesson-text')).not.toContainText('…')
       await expect(alerts(page)).toHaveCount(0)

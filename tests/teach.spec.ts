@@ -81,7 +81,7 @@ test('a lesson is made of two environments, presented, played with and brought b
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(views.nth(2)).toContainText('At the end')
   await views.nth(0).getByRole('button').first().click()
-  await page.getByLabel('Notes for the speaker').fill('Ask what comes next.')
+  await page.getByLabel('Notes for the speaker').fill('Ask what comes after [[sweeps]] sweeps.')
   await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible()
 
   // Presenting: keys turn, what is played with comes back, the pen is gone with the next view.
@@ -105,7 +105,7 @@ test('a lesson is made of two environments, presented, played with and brought b
   await expect(speaker.getByRole('heading', { name: 'Three steps' })).toBeVisible()
   await speaker.getByRole('button', { name: 'Back' }).click()
   await expect(number(page, 'sweeps')).toHaveText('2')
-  await expect(speaker.getByText('Ask what comes next.')).toBeVisible()
+  await expect(speaker.getByText('Ask what comes after 2 sweeps.')).toBeVisible()
   await expect(speaker.getByText('Three steps')).toBeVisible()
   // A reload stays at the view.
   await page.keyboard.press('PageDown')
@@ -164,6 +164,113 @@ test('a link to a view is short, and opens it: stage, moment, layers, selection'
   await expect(other.getByTestId('readout')).toContainText('C1')
   await other.goto(link.replace(/view=.*/, 'view=0000000000'))
   await expect(other.getByText('The link names a view that is not known here')).toBeVisible()
+})
+
+test('a link to a view of Compare opens its comparison, with the view', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write'])
+  await openNew(page, { ...HALL(), name: 'Compared hall' }, 'compare')
+  await page.getByLabel('Add a contestant').selectOption({ label: 'Q-learning, SARSA and Expected SARSA' })
+  const contestants = (of: Page) => of.getByRole('list', { name: 'Contestants' }).getByRole('listitem')
+  await expect(contestants(page)).toHaveCount(3)
+  await page.getByRole('button', { name: 'Share this view' }).click()
+  await page.getByRole('menuitem', { name: 'Copy a link to this view' }).click()
+  await expect(page.getByText('The link to this view is copied.')).toBeVisible()
+  const link = await page.evaluate(() => navigator.clipboard.readText())
+  // Another comparison is open by now.
+  await page.getByRole('button', { name: 'New', exact: true }).click()
+  await expect(contestants(page)).toHaveCount(0)
+  const other = await context.newPage()
+  await other.goto(link)
+  await expect(contestants(other)).toHaveCount(3)
+  await expect(alerts(other)).toHaveCount(0)
+})
+
+test('a lesson like “Values and sweeps” takes at most twelve actions a view', async ({ page }) => {
+  let taken = 0
+  const act = async (action: Promise<unknown>) => {
+    await action
+    taken++
+  }
+  const share = async (title: string, lesson: string | null) => {
+    await act(page.getByRole('button', { name: 'Share this view' }).click())
+    await act(page.getByRole('menuitem', { name: 'Add to a lesson …' }).click())
+    if (lesson) {
+      await act(page.getByLabel('Lesson', { exact: true }).selectOption('A new lesson …'))
+      await act(page.getByLabel('Its name').fill(lesson))
+    }
+    await act(page.getByLabel('Title of the view').fill(title))
+    await act(page.getByLabel('Text, which can be written later').fill(`After [[sweeps]] sweeps.`))
+    await act(page.getByRole('button', { name: 'Add it' }).click())
+    await act(page.getByRole('button', { name: 'Go on here' }).click())
+    expect(taken, title).toBeLessThanOrEqual(12)
+    taken = 0
+  }
+  await page.goto('/?show=1000')
+  await act(page.getByRole('link', { name: /Night rounds/ }).click())
+  await act(page.getByRole('button', { name: 'Plan', exact: true }).click())
+  await expect(page.locator('[data-ready=true]')).toBeVisible()
+  await act(page.keyboard.press('.'))
+  await expect.poll(() => readout(page, 'Sweep')).toBe('1 of 1')
+  await share('The first sweep', 'Counted')
+  for (let i = 0; i < 2; i++) await act(page.keyboard.press('.'))
+  await expect.poll(() => readout(page, 'Sweep')).toBe('3 of 3')
+  await act(clickCell(page, 0, 3))
+  await share('News travels one cell a sweep', null)
+  await act(page.getByRole('button', { name: 'To the end' }).click())
+  await expect.poll(() => readout(page, 'Sweep')).toBe('62 of 62')
+  await act(page.getByRole('slider', { name: 'Sweep' }).fill('26'))
+  await share('The needles rest', null)
+  await act(page.getByRole('button', { name: 'To the end' }).click())
+  await share('At rest', null)
+  // A run of another environment.
+  await act(page.getByRole('link', { name: 'Jaunty Pawn' }).click())
+  await act(page.getByRole('link', { name: /The alarm beam/ }).click())
+  await act(page.getByRole('button', { name: 'Learn', exact: true }).click())
+  await act(page.getByLabel('Method').selectOption({ label: 'SARSA' }))
+  await act(page.getByRole('button', { name: 'To the end' }).click())
+  await share('SARSA', null)
+  // What is beside the board is said on the page of the lesson.
+  const lessons = (await (await page.request.get('/api/lessons')).json()) as { id: string; name: string }[]
+  await page.goto(`/lesson/${lessons.find(({ name }) => name === 'Counted')!.id}`)
+  const views = page.getByLabel('Views of the lesson').getByRole('listitem')
+  await expect(views).toHaveCount(5)
+  for (const [i, sweeps] of ['1', '3', '26', '62'].entries()) {
+    await views.nth(i).getByRole('button').first().click()
+    await expect(number(page, 'sweeps')).toHaveText(sweeps)
+  }
+})
+
+test('the runs of the view that comes next are played while the one before is shown', async ({ page }) => {
+  const lessons = (await (await page.request.get('/api/lessons')).json()) as { id: string; name: string }[]
+  const { id } = lessons.find(({ name }) => name === 'On-policy and off-policy')!
+  await page.goto(`/lesson/${id}/present?at=4`)
+  /** Runs of comparisons that this browser keeps for the lesson. */
+  const kept = () =>
+    page.evaluate(
+      (lesson) =>
+        new Promise<number>((resolve) => {
+          const opening = indexedDB.open('jaunty-pawn')
+          opening.onerror = () => resolve(-1)
+          opening.onsuccess = () => {
+            const database = opening.result
+            if (!database.objectStoreNames.contains('runs')) return (database.close(), resolve(0))
+            const asked = database
+              .transaction('runs')
+              .objectStore('runs')
+              .getAll(IDBKeyRange.bound(`lesson ${lesson}`, `lesson ${lesson}~`))
+            asked.onsuccess = () => {
+              database.close()
+              const lists = asked.result.flatMap((each) => Object.values(each.results ?? {})) as unknown[][]
+              resolve(lists.reduce((sum, list) => sum + list.length, 0))
+            }
+          }
+        }),
+      id,
+    )
+  await expect.poll(kept, { timeout: 60_000 }).toBe(60)
+  await page.keyboard.press('PageDown')
+  await expect(page.getByRole('img', { name: /Return while learning/ })).toBeVisible()
+  await expect(alerts(page)).toHaveCount(0)
 })
 
 test('a lesson is exported, deleted, brought back and imported', async ({ page }) => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { listed } from '../testing/models'
-import { NAMED_NUMBERS, NAMED_PLACE, namedText, type ViewFacts } from './named-numbers'
+import { NAMED_NUMBERS, NAMED_PLACE, namedText, withNumbers, type ViewFacts } from './named-numbers'
 
 const model = listed([
   ['lobby', 'wait', 'lobby', 1, 0],
@@ -102,5 +102,11 @@ describe('a number by name', () => {
   it('stands between double brackets', () => {
     const found = [...'a [[value of B2]], [not], [[ ]] [[x]'.matchAll(NAMED_PLACE)].map(([, name]) => name)
     expect(found).toEqual(['value of B2', ' '])
+  })
+
+  it('is written into a text, where it has a name that is known', () => {
+    const said = 'After [[sweeps]] sweeps, not [[height]].'
+    expect(withNumbers(said, FACTS)).toBe('After 3 sweeps, not [[height]].')
+    expect(withNumbers(said, null)).toBe('After … sweeps, not [[height]].')
   })
 })

@@ -169,6 +169,14 @@ export function namedText(name: string, facts: ViewFacts | null): NamedText {
 /** Where a name stands in a text: between double brackets, `[[value of B2]]`. */
 export const NAMED_PLACE = /\[\[([^[\]]{1,200})\]\]/g
 
+/** A text with its numbers by name written out; those that are not known yet as …, what has no such name as it is. */
+export function withNumbers(text: string, facts: ViewFacts | null): string {
+  return text.replace(NAMED_PLACE, (whole, name: string) => {
+    const found = namedText(name, facts)
+    return found.problem ? whole : found.text
+  })
+}
+
 function stateNamed({ labels }: Model, name: string): number {
   const state = labels.indexOf(name)
   if (state < 0) throw new UnknownName(`There is no state “${name}”.`)

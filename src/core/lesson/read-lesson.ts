@@ -20,6 +20,8 @@ import type { LearnScene, PlanScene, Scene } from './scene'
 
 /** Views of a lesson at the most, and environments. */
 const MOST_VIEWS = 100
+/** Steps of an episode by hand at the most. */
+const MOST_MOVES = 10_000
 /** Letters of a text at the most. */
 const MOST_LETTERS = 20_000
 
@@ -50,6 +52,17 @@ const learnScene = Joi.object({
   reached: count.default(Joi.ref('steps')),
   window: Joi.number().integer().min(1).max(1e6).default(50),
   episodeStep: count.allow(null).default(null),
+  seeds: Joi.number().integer().min(0).max(500).default(0),
+})
+
+const handScene = Joi.object({
+  seed: count.default(1),
+  episode: count.default(0),
+  start: name.allow(null).default(null),
+  moves: Joi.array()
+    .items(Joi.object({ action: name.required(), forced: count.allow(null).default(null) }))
+    .max(MOST_MOVES)
+    .default([]),
 })
 
 /** What a scene may be; what it does not say is as an environment is opened. */
@@ -68,7 +81,11 @@ export const sceneSchema = Joi.object({
   plan: planScene.allow(null).default(null),
   learn: learnScene.allow(null).default(null),
   compare: Joi.object().allow(null).default(null),
-  check: Joi.object({ finding: name.required(), at: count.default(0) })
+  check: Joi.object({
+    finding: name.allow(null).default(null),
+    at: count.default(0),
+    hand: handScene.allow(null).default(null),
+  })
     .allow(null)
     .default(null),
 })

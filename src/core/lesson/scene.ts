@@ -59,10 +59,28 @@ export interface LearnScene {
   readonly window: number
   /** The step of the episode at hand that is looked at; null for none. */
   readonly episodeStep: number | null
+  /** Runs with the same settings that are laid beside it; 0 for none. */
+  readonly seeds: number
 }
 
-/** A finding of Check, by its name in links, and the steps of its story that were walked. */
+/** What is walked in Check: the story of a finding, or an episode by hand. */
 export interface CheckScene {
-  readonly finding: string
+  /** By its name in links; null for none. */
+  readonly finding: string | null
+  /** Steps that were walked. */
   readonly at: number
+  readonly hand: HandScene | null
+}
+
+/** An episode by hand, by names. */
+export interface HandScene {
+  readonly seed: number
+  readonly episode: number
+  /** The state it begins in; null for a start that is drawn. */
+  readonly start: string | null
+  readonly moves: readonly {
+    readonly action: string
+    /** What was made to happen, by its place among what can happen, from 0; null where it was drawn. */
+    readonly forced: number | null
+  }[]
 }

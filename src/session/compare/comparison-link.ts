@@ -1,7 +1,7 @@
 import { copyAddressWith, partOfAddress } from '../address'
 
 /** The part of an address that names a comparison. */
-const COMPARISON = 'comparison'
+export const COMPARISON = 'comparison'
 
 /** The comparison that an address asks for; null for none. */
 export function linkedComparison(address: string): string | null {

@@ -6,7 +6,7 @@ export const RUN = 'run'
 
 /** The address of the page at hand with all settings of a run in it. */
 export function runLink(address: string, choice: LearnChoice): string {
-  return addressWith(address, RUN, JSON.stringify(choice))
+  return addressWith(address, { [RUN]: JSON.stringify(choice) })
 }
 
 /** The settings that an address asks for; a problem in words when they are not sound. */

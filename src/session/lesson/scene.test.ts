@@ -8,6 +8,7 @@ import { gridDocument } from '../../core/testing/models'
 import { holds } from '../../hosts/testing/in-process'
 import { studyInProcess } from '../testing/study-in-process'
 import { showScene, turnedElsewhere } from './show-scene'
+import { startSeeds } from '../learn/start-seeds'
 import { takeScene } from './take-scene'
 import { cursorOf } from '../study/cursor'
 
@@ -140,6 +141,47 @@ describe('a scene put on another screen is the same again', () => {
     const { at, chosen } = await holds(to.check.store, (state) => state.chosen !== null)
     expect({ at, chosen }).toEqual({ at: 1, chosen: place })
   })
+
+  it('of an episode by hand, drawn or forced, wherever its head stands', async () => {
+    const stream = new RandomStream(5, 'problem', 0)
+    for (let each = 0; each < 20; each++) {
+      const from = open('check')
+      const { check } = from
+      await holds(check.store, ({ played }) => played !== null)
+      const { model } = from.model.store.getState().compiled!
+      check.deal({ seed: stream.below(9) })
+      check.begin(each % 2 ? model.labels.indexOf('C1') : null)
+      for (let i = 0; i < 6; i++) {
+        const { at, over } = check.store.getState().played!
+        if (over) break
+        const row = model.rowStart[at] + stream.below(model.rowStart[at + 1] - model.rowStart[at])
+        const places = model.outcomeStart[row + 1] - model.outcomeStart[row]
+        const forced = stream.below(2) ? model.outcomeStart[row] + stream.below(places) : null
+        check.act(model.rowAction[row], forced)
+      }
+      check.go(stream.below(4))
+      const before = check.store.getState()
+      const { to, scene, lost } = await carried(from)
+      const after = await holds(to.check.store, ({ hand }) => hand.moves.length > 0)
+      expect(after.hand).toEqual(before.hand)
+      expect(after.played!.walk).toEqual(before.played!.walk)
+      expect(after.at).toBe(before.at)
+      expect(lost).toEqual([])
+      expect(takeScene(to)).toEqual(scene)
+    }
+  })
+
+  it('of runs with other seeds laid beside a run', async () => {
+    const from = open('learn')
+    from.learn.choose({ method: 'sarsa', episodes: 10 })
+    await holds(from.learn.store, ({ frame }) => frame !== null)
+    startSeeds(from, 4)
+    const before = await holds(from.seeds.store, ({ running, runs }) => !running && runs.length === 4)
+    const { to } = await carried(from)
+    const after = await holds(to.seeds.store, ({ running, runs }) => !running && runs.length === 4)
+    const means = ({ runs }: typeof before) => runs.map(({ run, mean }) => [run, mean]).sort()
+    expect(means(after)).toEqual(means(before))
+  })
 })
 
 describe('what no longer fits', () => {
@@ -156,6 +198,34 @@ describe('what no longer fits', () => {
       'The link was made with veer at 0.4; it is turned to 0.2 now.',
     ])
     expect(turnedElsewhere(HALL, scene)).toEqual([])
+  })
+
+  it('is told of an episode by hand, up to where it is possible', async () => {
+    const from = open('check')
+    await holds(from.check.store, ({ played }) => played !== null)
+    const { model } = from.model.store.getState().compiled!
+    const act = (name: string) => from.check.act(model.actions.indexOf(name))
+    from.check.begin(model.labels.indexOf('D3'))
+    act('east')
+    const { lost, to } = await carried(
+      from,
+      gridDocument(['..'], { endings: [{ at: 'B1', reward: 1, name: '' }] }),
+    )
+    await holds(to.check.store, ({ played }) => played !== null)
+    expect(lost).toContain('The episode by hand began in D3, which is no longer there.')
+
+    from.check.begin(model.labels.indexOf('A1'))
+    for (let i = 0; i < 3; i++) act('west')
+    const short = { ...HALL, cap: 2 }
+    const cut = await carried(from, short)
+    await holds(cut.to.check.store, ({ hand }) => hand.moves.length === 2)
+    expect(cut.lost).toEqual(['Step 3 of the episode by hand, west, is no longer possible.'])
+    const without = checkScene({ ...takeScene(from), check: { hand: { moves: [{ action: 'fly' }] } } }, HALL)
+    const to2 = open('check')
+    const told: string[] = []
+    stops.push(showScene(to2, without, (words) => told.push(words)).stop)
+    await holds(to2.check.store, ({ played }) => played !== null)
+    expect(told).toEqual(['Step 1 of the episode by hand, fly, is no longer possible.'])
   })
 
   it('of a run that began with a given table nothing is kept', async () => {

@@ -1,10 +1,13 @@
 import { knobsOf } from '../../core/environment/knobs'
 import { significantNumber } from '../../core/formats/number'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import { rowOf, type Model } from '../../core/model/model'
+import type { CheckSession } from '../check/check-session'
 import { placeOfLink } from '../check/finding-link'
 import type { PolicySource } from '../plan/policy-source'
+import { startSeeds } from '../learn/start-seeds'
 import { cursorOf } from '../study/cursor'
-import type { PlanScene, Scene } from '../../core/lesson/scene'
+import type { HandScene, PlanScene, Scene } from '../../core/lesson/scene'
 import type { Source } from '../follow'
 import type { Study } from '../study/study'
 
@@ -78,13 +81,15 @@ export function showScene(
     )
   }
   if (scene.learn) {
-    const { steps, reached, episodeStep } = scene.learn
+    const { steps, reached, episodeStep, seeds } = scene.learn
     when(
       learn.store,
       ({ frame }) => frame,
       () => {
         if (reached > 0) learn.reach(reached, steps)
         if (episodeStep !== null) learn.askEpisode()
+        // Those of before are shown again by themselves.
+        if (seeds > 0 && !parts.seeds.store.getState().runs.length) startSeeds(parts, seeds)
       },
     )
     if (episodeStep !== null)
@@ -94,21 +99,56 @@ export function showScene(
         () => learn.showEpisodeStep(episodeStep),
       )
   }
-  const wanted = scene.check
-  if (wanted)
+  const { finding = null, hand = null, at = 0 } = scene.check ?? {}
+  if (hand)
+    when(
+      check.store,
+      ({ played }) => played && model.store.getState().compiled,
+      (compiled) => {
+        playByHand(check, compiled.model, hand, lose)
+        if (finding === null) check.go(at)
+      },
+    )
+  if (finding !== null)
     when(
       check.store,
       ({ report }) => report,
       (report) => {
-        if (placeOfLink(report, wanted.finding) === null)
-          lose(`The finding ${wanted.finding} of Check is no longer there.`)
+        if (placeOfLink(report, finding) === null) lose(`The finding ${finding} of Check is no longer there.`)
         else {
-          check.follow(wanted.finding)
-          check.go(wanted.at)
+          check.follow(finding)
+          check.go(at)
         }
       },
     )
   return { stop: () => stops.forEach((stop) => stop()) }
+}
+
+/** Takes the steps of an episode by hand, up to the first that is not possible. */
+function playByHand(
+  check: CheckSession,
+  model: Model,
+  { seed, episode, start, moves }: HandScene,
+  lose: (words: string) => void,
+): void {
+  const from = start === null ? null : model.labels.indexOf(start)
+  check.deal({ seed })
+  check.deal({ episode })
+  if (from !== null && (from < 0 || model.ending[from])) {
+    lose(`The episode by hand began in ${start}, which is no longer there.`)
+    return
+  }
+  check.begin(from)
+  for (const [i, { action, forced }] of moves.entries()) {
+    const number = model.actions.indexOf(action)
+    const { at, over } = check.store.getState().played!
+    const row = number < 0 || over ? -1 : rowOf(model, at, number)
+    if (row < 0) {
+      lose(`Step ${i + 1} of the episode by hand, ${action}, is no longer possible.`)
+      return
+    }
+    check.act(number, forced === null ? null : model.outcomeStart[row] + forced)
+  }
 }
 
 /** Knobs that stand elsewhere than in a scene, as sentences: on the shelf a link turns none. */

@@ -2,6 +2,8 @@
 export interface SpeakerWord {
   /** The view that is shown, from 0; told by the presentation. */
   readonly at?: number
+  /** Its notes, with the numbers that stand in them by name; told by the presentation. */
+  readonly notes?: string
   /** What the speaker asks for. */
   readonly go?: 'next' | 'back' | 'again'
   /** Somebody new asks where the presentation is. */

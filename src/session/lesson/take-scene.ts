@@ -1,8 +1,10 @@
+import type { Hand, HandState } from '../../core/check/hand'
 import { knobsOf } from '../../core/environment/knobs'
+import { rowOf, type Model } from '../../core/model/model'
 import { nameInLink } from '../check/finding-link'
 import { choiceOf } from '../plan/plan-session'
 import { stateAt } from '../study/cursor'
-import type { CheckScene, LearnScene, PlanScene, Scene } from '../../core/lesson/scene'
+import type { CheckScene, HandScene, LearnScene, PlanScene, Scene } from '../../core/lesson/scene'
 import type { Study } from '../study/study'
 
 /** What is on the screen of a study now. */
@@ -42,7 +44,7 @@ function planScene({ plan }: Study): PlanScene {
 }
 
 /** Null where the run cannot be played again, as it began with a table that was given to it. */
-function learnScene({ learn }: Study): LearnScene | null {
+function learnScene({ learn, seeds }: Study): LearnScene | null {
   const { choice, running, frame, window, episodeStep, given } = learn.store.getState()
   return given
     ? null
@@ -52,10 +54,33 @@ function learnScene({ learn }: Study): LearnScene | null {
         reached: frame?.reached ?? 0,
         window,
         episodeStep,
+        seeds: seeds.store.getState().runs.length && seeds.store.getState().size,
       }
 }
 
-function checkScene({ check }: Study): CheckScene | null {
-  const { report, chosen, at } = check.store.getState()
-  return report && chosen !== null ? { finding: nameInLink(report, chosen), at } : null
+/** Null where nothing is walked, and of episodes of a policy. */
+function checkScene({ check, model }: Study): CheckScene | null {
+  const { report, chosen, at, hand, played, walked } = check.store.getState()
+  const { compiled } = model.store.getState()
+  const finding = report && chosen !== null ? nameInLink(report, chosen) : null
+  const byHand = compiled && played && walked.kind === 'hand' && hand.moves.length > 0
+  return finding || byHand
+    ? { finding, at, hand: byHand ? handScene(compiled.model, hand, played) : null }
+    : null
+}
+
+function handScene(model: Model, { seed, episode, start, moves }: Hand, { walk }: HandState): HandScene {
+  return {
+    seed,
+    episode,
+    start: start === null ? null : model.labels[start],
+    moves: moves.map(({ action, forced }, i) => {
+      const state = i === 0 ? walk.start : model.outcomeState[walk.outcomes[i - 1]]
+      const row = rowOf(model, state, action)
+      return {
+        action: model.actions[action],
+        forced: forced === null ? null : forced - model.outcomeStart[row],
+      }
+    }),
+  }
 }

@@ -11,8 +11,8 @@ import type * as echarts from './echarts'
 import type { Inks } from './house'
 
 interface Props {
-  /** Builds the chart's option; called again when it or the theme changes. */
-  readonly build: (inks: Inks) => EChartsCoreOption
+  /** Builds the chart's option; called again when it, the theme or the width changes. @param width  in pixels */
+  readonly build: (inks: Inks, width: number) => EChartsCoreOption
   /** What the chart shows, for those who cannot see it. */
   readonly label: string
   /** Drawn larger, letters and lines and all, to be read from far away. */
@@ -48,6 +48,7 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
   const theme = useTheme((state) => state.theme)
   const drawn = useRef(-Infinity)
   const [library, setLibrary] = useState(loaded)
+  const [width, setWidth] = useState(0)
 
   useEffect(() => {
     heard.current = { onPick, onMark }
@@ -73,7 +74,10 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
       if (Number.isFinite(x)) heard.current.onPick?.(x, y)
     })
     made.on('click', ({ name, seriesName }) => heard.current.onMark?.(name || (seriesName ?? '')))
-    const observer = new ResizeObserver(() => made.resize())
+    const observer = new ResizeObserver(() => {
+      made.resize()
+      setWidth(made.getWidth())
+    })
     observer.observe(element.current!)
     return () => {
       observer.disconnect()
@@ -87,7 +91,7 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
       drawn.current = performance.now()
       const palette: Palette = readPalette(element.current!)
       chart.current?.setOption(
-        build((colour) => cssColour(palette, colour)),
+        build((colour) => cssColour(palette, colour), element.current!.clientWidth),
         { notMerge: true },
       )
     }
@@ -95,7 +99,7 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
     if (wait <= 0) return draw()
     const timer = setTimeout(draw, wait)
     return () => clearTimeout(timer)
-  }, [build, theme, library, large])
+  }, [build, theme, library, large, width])
 
   const take = useCallback(
     (): TakeablePicture => ({
@@ -137,7 +141,7 @@ function again(
     renderer === 'svg' ? { renderer, ssr: true, ...size } : { renderer, devicePixelRatio: 2, ...size },
   )
   made.setOption({
-    ...build((colour) => cssColour(palette, colour)),
+    ...build((colour) => cssColour(palette, colour), size.width),
     backgroundColor: cssColour(palette, 'paper'),
   })
   return made

@@ -54,6 +54,8 @@ export function runName(title: string, run: number): string {
 const NAMES = 220
 /** A piece of each kind of line, before its name. */
 const PIECES = { solid: '—', dashed: '--', dotted: '···' }
+/** The same of what lies across. */
+const SPARSE = '· ·'
 
 /** Lines with bands, each with its name at its end. */
 export function bandChart(lines: readonly BandLine[], axes: Axes): (inks: Inks) => EChartsCoreOption {
@@ -178,24 +180,31 @@ function lineOf(
       showAllSymbol: true,
       itemStyle: { color: colour },
       lineStyle: { color: colour, width: 2, type: look.dash },
-      endLabel: {
-        show: named,
-        formatter: `{piece|${PIECES[look.dash]}} ${line.title}`,
-        rich: {
-          piece: { color: colour, width: 22, fontSize: 15, fontWeight: 'bold', lineHeight: 16 },
-        },
-        color: inks(line.faded ? 'ink-soft' : 'ink'),
-        fontSize: 13,
-        lineHeight: 16,
-        width: NAMES - 16,
-        overflow: 'break',
-        distance: 6,
-      },
-      labelLayout: { moveOverlap: 'shiftY' },
+      ...(named
+        ? nameAtEnd(PIECES[look.dash], line.title, colour, inks(line.faded ? 'ink-soft' : 'ink'))
+        : {}),
       emphasis: { disabled: true },
       z: 3,
     },
   ]
+}
+
+/** A name at the end of a line, after a piece of it; names that would lie on each other are moved apart. */
+function nameAtEnd(piece: string, title: string, colour: string, ink: string): object {
+  return {
+    endLabel: {
+      show: true,
+      formatter: `{piece|${piece}} ${title}`,
+      rich: { piece: { color: colour, width: 22, fontSize: 15, fontWeight: 'bold', lineHeight: 16 } },
+      color: ink,
+      fontSize: 13,
+      lineHeight: 16,
+      width: NAMES - 16,
+      overflow: 'break',
+      distance: 6,
+    },
+    labelLayout: { moveOverlap: 'shiftY' },
+  }
 }
 
 /** A line across with its name at its end. */
@@ -212,8 +221,7 @@ function levelOf({ title, value }: Level, { min, max }: Axes['x'], inks: Inks): 
     itemStyle: { color: inks('ink-soft') },
     lineStyle: { color: inks('ink-soft'), width: 1.25, type: [2, 6] },
     tooltip: { show: false },
-    endLabel: { show: true, formatter: title, color: inks('ink-soft'), fontSize: 13, distance: 6 },
-    labelLayout: { moveOverlap: 'shiftY' },
+    ...nameAtEnd(SPARSE, title, inks('ink-soft'), inks('ink-soft')),
   }
 }
 

@@ -21,6 +21,7 @@ it('draws changes on whole decades, without zeros, thinned but with the last', (
   changes.push(0)
   const option = planChart(strip([{ title: 'one', changes, work: [] }], { head: 17 }))(
     inks,
+    800,
   ) as unknown as Option
   const { data, markLine } = option.series[0]
   expect(data.length).toBeLessThan(900)
@@ -43,6 +44,7 @@ it('draws the rate that theory promises as a straight line from the first change
   const changes = [4, 1, 0.25, 0.0625]
   const drawn = planChart(strip([{ title: 'one', changes, work: [] }], { rate: 0.5 }))(
     inks,
+    800,
   ) as unknown as Option
   expect(drawn.series[0].data).toEqual([
     [1, 4],
@@ -50,11 +52,13 @@ it('draws the rate that theory promises as a straight line from the first change
   ])
   const steep = planChart(strip([{ title: 'one', changes, work: [] }], { rate: 1e-6 }))(
     inks,
+    800,
   ) as unknown as Option
   expect(steep.series[0].data[1][1]).toBeCloseTo(steep.yAxis.min, 9)
   for (const rate of [0, 1])
     expect(
-      (planChart(strip([{ title: 'one', changes, work: [] }], { rate }))(inks) as unknown as Option).series,
+      (planChart(strip([{ title: 'one', changes, work: [] }], { rate }))(inks, 800) as unknown as Option)
+        .series,
     ).toHaveLength(1)
 })
 
@@ -67,7 +71,7 @@ it('lays two plans over the backups they took', () => {
       ],
       { along: 'backups', head: 20 },
     ),
-  )(inks) as unknown as Option
+  )(inks, 800) as unknown as Option
   expect(option.series[1].data).toEqual([
     [5, 2],
     [35, 0.5],
@@ -76,11 +80,24 @@ it('lays two plans over the backups they took', () => {
   expect(option.xAxis.max).toBe(40)
 })
 
+it('gives the plot less room where the legend takes more lines', () => {
+  const two = strip(
+    [
+      { title: 'Value iteration', changes: [3, 1], work: [10, 20] },
+      { title: 'Modified policy iteration', changes: [2, 1], work: [10, 20] },
+    ],
+    { rate: 0.9 },
+  )
+  const top = (width: number) => (planChart(two)(inks, width) as { grid: { top: number } }).grid.top
+  expect(top(800)).toBe(24)
+  expect(top(460)).toBe(40)
+})
+
 it('draws an empty plan', () => {
-  const option = planChart(strip([]))(inks) as unknown as Option
+  const option = planChart(strip([]))(inks, 800) as unknown as Option
   expect(option.series).toEqual([])
   expect(option.yAxis.min).toBeLessThan(option.yAxis.max)
-  const begun = planChart(strip([{ title: 'one', changes: [], work: [] }]))(inks) as unknown as Option
+  const begun = planChart(strip([{ title: 'one', changes: [], work: [] }]))(inks, 800) as unknown as Option
   expect(begun.series[0].data).toEqual([])
   expect(option.yAxis.min).toBeLessThan(option.yAxis.max)
 })
@@ -101,7 +118,7 @@ const learnStrip = (log: EpisodeLog, rest: Partial<LearnStrip> = {}): LearnStrip
 it('draws returns with the optimum in sight, and names its unit', () => {
   const log = new EpisodeLog(300)
   for (let i = 0; i < 300; i++) log.add(-50 + i / 10, 3, false)
-  const option = learnChart(learnStrip(log, { optimum: 12 }))(inks) as unknown as LearnOption
+  const option = learnChart(learnStrip(log, { optimum: 12 }))(inks, 800) as unknown as LearnOption
   expect(option.yAxis[0].max).toBeGreaterThan(12)
   expect(option.yAxis[0].min).toBeLessThanOrEqual(-49)
   expect(option.yAxis[0].name).toMatch(/discounted/)
@@ -114,7 +131,10 @@ it('draws returns with the optimum in sight, and names its unit', () => {
       [300, 12],
     ],
   })
-  const empty = learnChart(learnStrip(new EpisodeLog(5), { episodes: 5 }))(inks) as unknown as LearnOption
+  const empty = learnChart(learnStrip(new EpisodeLog(5), { episodes: 5 }))(
+    inks,
+    800,
+  ) as unknown as LearnOption
   expect(empty.yAxis[0].min).toBeLessThan(empty.yAxis[0].max)
   expect(empty.series[1].markLine!.data).toMatchObject([{ xAxis: 0 }])
 })
@@ -135,7 +155,7 @@ it('draws exploration and learning rate under the same axis, by episodes or by s
         { title: 'by visits', schedule: { kind: 'visits', from: 1, slowness: 1 } },
       ],
     }),
-  )(inks) as unknown as LearnOption
+  )(inks, 800) as unknown as LearnOption
   expect(option.series.map(({ name }) => name)).toEqual([
     'discounted return',
     'mean of the last 10',
@@ -165,7 +185,7 @@ it('draws a rate that drops when exploration is at its floor, and one by visits 
         { title: 'falling', schedule: { kind: 'visits', from: 1, slowness: 1 } },
       ],
     }),
-  )(inks) as unknown as LearnOption
+  )(inks, 800) as unknown as LearnOption
   const [dropping, falling] = option.series.slice(2)
   // In episode 21 twenty are over and exploration has reached its final value.
   expect([19, 20, 99].map((at) => dropping.data[at][1])).toEqual([0.5, 0.1, 0.1])
@@ -184,7 +204,7 @@ it('names whose runs a band is of, in the legend too', () => {
     size: 30,
     single: { run: 4, means: one },
   }
-  const option = learnChart(learnStrip(log, { seeds }))(inks) as unknown as LearnOption
+  const option = learnChart(learnStrip(log, { seeds }))(inks, 800) as unknown as LearnOption
   const names = option.series.map(({ name }) => name)
   expect(names).toContain('30 runs of SARSA (rate 0.5): median, middle half')
   expect(names).toContain('run 4 of SARSA (rate 0.5)')

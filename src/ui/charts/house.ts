@@ -24,6 +24,11 @@ export function houseLegend(inks: Inks, show: boolean): object {
   }
 }
 
+/** About how many lines a legend takes. @param width  the room for it, in pixels */
+export function legendLines(names: readonly string[], width: number): number {
+  return Math.ceil(names.reduce((sum, name) => sum + 5.2 * name.length + 37, 0) / Math.max(120, width))
+}
+
 /** Axes, grid and text in the house's way. */
 export function houseAxes(
   inks: Inks,

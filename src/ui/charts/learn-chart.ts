@@ -3,7 +3,7 @@ import { formatNumber } from '../../core/formats/number'
 import type { SeedsBand } from '../../core/learn/seeds'
 import type { ReturnCurve } from '../../core/learn/episode-log'
 import { rateOfVisit, scheduleAt, standsAfter, type Schedule } from '../../core/learn/schedule'
-import { houseAxes, houseLegend, niceStep, type Inks } from './house'
+import { houseAxes, houseLegend, legendLines, niceStep, type Inks } from './house'
 
 export interface LearnStrip {
   readonly curve: ReturnCurve
@@ -42,6 +42,9 @@ export interface RateCurve {
   readonly after?: Schedule
 }
 
+/** Room for the name of the upright axis, in pixels. */
+const NAME = 120
+
 /** Where the axis along ends; the slider below it ends there too. */
 export function learnStripEnd({
   curve,
@@ -54,9 +57,8 @@ export function learnStripEnd({
 /**
  * The return of each episode (thinned), its rolling mean, the exact value of the policy, the optimum as a line, and
  * exploration and learning rate on an axis of their own at the right.
- * @param large  in the board's place, where letters are larger and there is room for fewer in a line
  */
-export function learnChart(strip: LearnStrip, large = false): (inks: Inks) => EChartsCoreOption {
+export function learnChart(strip: LearnStrip): (inks: Inks, width: number) => EChartsCoreOption {
   const { curve, head, optimum, optimumTitle, marks, seeds, rates } = strip
   const pairs = (ys: Float64Array) => Array.from(curve.episode, (episode, i) => [episode, ys[i]])
   // The exact value of the first policies may be anything: it does not stretch the axis.
@@ -77,7 +79,7 @@ export function learnChart(strip: LearnStrip, large = false): (inks: Inks) => EC
       (most, { schedule }) => Math.max(most, schedule.from, 'to' in schedule ? schedule.to : 0),
       0,
     ) || 1
-  return (inks) => {
+  return (inks, width) => {
     const base = houseAxes(
       inks,
       { name: 'episode', min: 0, max: learnStripEnd(strip) },
@@ -95,7 +97,7 @@ export function learnChart(strip: LearnStrip, large = false): (inks: Inks) => EC
     })
     return {
       ...base,
-      grid: { left: 56, right: 44, top: 8 + 16 * legendLines(names, large ? 380 : 600), bottom: 34 },
+      grid: { left: 56, right: 44, top: 8 + 16 * legendLines(names, width - NAME - 32), bottom: 34 },
       yAxis: [
         base.yAxis as object,
         {
@@ -115,7 +117,7 @@ export function learnChart(strip: LearnStrip, large = false): (inks: Inks) => EC
       ],
       legend: {
         ...houseLegend(inks, true),
-        left: 120,
+        left: NAME,
         right: 32,
         padding: [5, 0],
         itemGap: 8,
@@ -190,11 +192,6 @@ type LineOf = (name: string, data: number[][], colour: string, rest?: object) =>
 
 function bandTitle({ size, title }: Pick<NonNullable<LearnStrip['seeds']>, 'size' | 'title'>): string {
   return `${size} runs of ${title}: median, middle half`
-}
-
-/** About how many lines a legend takes beside the name of the axis. @param width  the room for it, in pixels */
-function legendLines(names: readonly string[], width: number): number {
-  return Math.ceil(names.reduce((sum, name) => sum + 5.2 * name.length + 37, 0) / width)
 }
 
 function singleTitle({ single, title }: NonNullable<LearnStrip['seeds']>): string {

@@ -1,6 +1,6 @@
 import type { EChartsCoreOption } from 'echarts/core'
 import { formatNumber } from '../../core/formats/number'
-import { houseAxes, houseLegend, type Inks } from './house'
+import { houseAxes, houseLegend, legendLines, type Inks } from './house'
 
 /** Points drawn at the most; between them a curve like this hides nothing. */
 const POINTS = 800
@@ -26,6 +26,9 @@ export interface PlanStrip {
   readonly unit?: string
 }
 
+/** Room for the name of the upright axis, in pixels. */
+const NAME = 150
+
 /** Where the axis along ends; the slider below it ends there too. */
 export function stripEnd({ curves, along }: Pick<PlanStrip, 'curves' | 'along'>): number {
   if (along === 'sweep') return Math.max(10, curves[0]?.changes.length ?? 0)
@@ -33,7 +36,7 @@ export function stripEnd({ curves, along }: Pick<PlanStrip, 'curves' | 'along'>)
 }
 
 /** The largest change of each sweep, on a logarithmic axis, with the play head and the rate that theory promises. */
-export function planChart(strip: PlanStrip): (inks: Inks) => EChartsCoreOption {
+export function planChart(strip: PlanStrip): (inks: Inks, width: number) => EChartsCoreOption {
   const { curves, along, head, rate, settled, unit = 'sweep' } = strip
   const still = settled ? (along === 'sweep' ? settled : curves[0]?.work[settled - 1]) : undefined
   const lines = curves.map((curve) => ({ title: curve.title, points: pointsOf(curve, along) }))
@@ -44,7 +47,9 @@ export function planChart(strip: PlanStrip): (inks: Inks) => EChartsCoreOption {
   const step = Math.max(1, Math.ceil((high - low) / 4))
   const bottom = 10 ** (Math.floor(low / step) * step)
   const promised = curves.length && rate !== null ? promise(curves[0], along, rate, bottom) : []
-  return (inks) => ({
+  const bound = promised.length ? [`bound, × ${formatNumber(rate!, 4)} a sweep`] : []
+  const names = [...bound, ...lines.map(({ title }) => title)]
+  return (inks, width) => ({
     ...houseAxes(
       inks,
       { name: along === 'sweep' ? unit : 'backups', min: 0, max: stripEnd(strip) },
@@ -53,7 +58,7 @@ export function planChart(strip: PlanStrip): (inks: Inks) => EChartsCoreOption {
         min: bottom,
         max: 10 ** Math.ceil(high),
         interval: step,
-        name: 'largest change of a value (log scale)',
+        name: 'largest change (log scale)',
         axisLabel: {
           hideOverlap: true,
           // An end of the axis that is off the rhythm would lie on its neighbour.
@@ -64,13 +69,19 @@ export function planChart(strip: PlanStrip): (inks: Inks) => EChartsCoreOption {
         },
       },
     ),
-    legend: houseLegend(inks, curves.length > 1 || promised.length > 0),
+    grid: {
+      left: 56,
+      right: 18,
+      top: 8 + 16 * Math.max(1, legendLines(names, width - NAME - 32)),
+      bottom: 34,
+    },
+    legend: { ...houseLegend(inks, names.length > 1), left: NAME, padding: [5, 0], itemGap: 8, data: names },
     series: [
       ...(promised.length
         ? [
             {
               type: 'line',
-              name: `bound, × ${formatNumber(rate!, 4)} a sweep`,
+              name: bound[0],
               data: promised,
               symbol: 'none',
               silent: true,

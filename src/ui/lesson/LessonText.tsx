@@ -3,6 +3,7 @@
 import { findAndReplace } from 'mdast-util-find-and-replace'
 import { createContext, useContext } from 'react'
 import Markdown, { type Components } from 'react-markdown'
+import remarkGfm from 'remark-gfm'
 import remarkMath from 'remark-math'
 import { NAMED_PLACE, namedText, type ViewFacts } from '../../core/lesson/named-numbers'
 import { KatexFormula } from '../working/Formula'
@@ -51,7 +52,7 @@ export function LessonText({ text, facts }: { text: string; facts: ViewFacts | n
   return (
     <FactsContext value={facts}>
       <div className="lesson-text">
-        <Markdown remarkPlugins={[remarkMath, remarkNamed]} components={COMPONENTS}>
+        <Markdown remarkPlugins={[remarkGfm, remarkMath, remarkNamed]} components={COMPONENTS}>
           {text}
         </Markdown>
       </div>

@@ -2,8 +2,10 @@
 
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState } from 'react'
+import { withNumbers } from '../../core/lesson/named-numbers'
 import type { LessonRecord } from '../../server/contract/lessons'
-import { openSpeakerLine } from '../../session/lesson/speaker-line'
+import { playAhead } from '../../session/lesson/play-ahead'
+import { openSpeakerLine, type SpeakerWord } from '../../session/lesson/speaker-line'
 import { Button } from '../parts/Button'
 import { Modal } from '../parts/Modal'
 import { WordList } from '../parts/WordList'
@@ -35,6 +37,9 @@ const KEYS = [
   ['B', 'a blank screen, and back'],
   ['Esc', 'leave'],
 ] as const
+
+/** Quiet time before the next view is made ready, in milliseconds. */
+const AHEAD = 1500
 
 type Part = 'strip' | 'side' | 'text' | 'pen' | 'covering' | 'blank'
 
@@ -95,23 +100,35 @@ export function Presentation({
     const { pathname, search } = window.location
     const address = `?at=${at + 1}`
     if (search !== address) window.history.replaceState(null, '', `${pathname}${address}`)
-    line.current?.tell({ at })
   }, [at])
+  // What comes next is there at once, also where it takes runs.
+  const next = lesson.views.at(at + 1)
+  useEffect(() => {
+    if (!next) return
+    let stop = () => {}
+    const now = standingOf(lesson.environments[next.environment], current).now
+    const timer = setTimeout(() => (stop = playAhead(id, next, now)), AHEAD)
+    return () => {
+      clearTimeout(timer)
+      stop()
+    }
+  }, [id, lesson, next, current])
   const heard = useRef<(word: 'next' | 'back' | 'again') => void>(() => {})
   useEffect(() => {
     heard.current = (word) => (word === 'again' ? again() : go(at + (word === 'next' ? 1 : -1)))
   })
-  const shown = useRef(at)
-  useEffect(() => {
-    shown.current = at
-  }, [at])
+  const shown = useRef<SpeakerWord>({ at })
+  const tell = useCallback((word: SpeakerWord) => {
+    shown.current = word
+    line.current?.tell(word)
+  }, [])
   useEffect(() => {
     const opened = openSpeakerLine(id, ({ go: word, ask }) => {
       if (word) heard.current(word)
-      if (ask) opened?.tell({ at: shown.current })
+      if (ask) opened?.tell(shown.current)
     })
     line.current = opened
-    opened?.tell({ at: shown.current })
+    opened?.tell(shown.current)
     return () => opened?.close()
   }, [id])
   const leave = () => {
@@ -178,6 +195,7 @@ export function Presentation({
       >
         {({ facts, lost }) => (
           <>
+            <ToldSpeaker at={at} notes={withNumbers(view.notes, facts)} tell={tell} />
             <Misfits
               {...standing}
               missing={false}
@@ -290,4 +308,10 @@ export function Presentation({
       </Modal>
     </div>
   )
+}
+
+/** Tells the speaker's window which view is shown, with its notes. */
+function ToldSpeaker({ at, notes, tell }: { at: number; notes: string; tell(word: SpeakerWord): void }) {
+  useEffect(() => tell({ at, notes }), [at, notes, tell])
+  return null
 }

@@ -9,10 +9,13 @@ import { LessonText } from './LessonText'
 /** The speaker's window: notes of the view that is shown, what comes next, and the time. */
 export function SpeakerPage({ record: { id, lesson } }: { record: LessonRecord }) {
   const [at, setAt] = useState<number | null>(null)
+  const [told, setTold] = useState<string | null>(null)
   const line = useRef<ReturnType<typeof openSpeakerLine>>(null)
   useEffect(() => {
-    const opened = openSpeakerLine(id, ({ at: shown }) => {
-      if (shown !== undefined) setAt(shown)
+    const opened = openSpeakerLine(id, ({ at: shown, notes }) => {
+      if (shown === undefined) return
+      setAt(shown)
+      setTold(notes ?? null)
     })
     line.current = opened
     opened?.tell({ ask: true })
@@ -47,7 +50,7 @@ export function SpeakerPage({ record: { id, lesson } }: { record: LessonRecord }
           </section>
           <section aria-label="Notes" className="min-h-0 flex-1 overflow-y-auto text-[19px] leading-7">
             {view.notes ? (
-              <LessonText text={view.notes} facts={null} />
+              <LessonText text={told ?? view.notes} facts={null} />
             ) : (
               <p className="text-ink-soft">No notes for this view.</p>
             )}

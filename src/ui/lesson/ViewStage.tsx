@@ -5,7 +5,7 @@ import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { documentOfView } from '../../core/lesson/lesson'
 import type { LessonView } from '../../core/lesson/lesson-document'
 import type { ViewFacts } from '../../core/lesson/named-numbers'
-import { openSandbox } from '../../session/lesson/sandbox'
+import { openSandbox, sandboxOf } from '../../session/lesson/sandbox'
 import { showScene } from '../../session/lesson/show-scene'
 import { wireStudy } from '../../session/study/open-study'
 import { StagesContext } from '../stages/stage-context'
@@ -41,7 +41,7 @@ export function ViewStage({
   const { scene } = view
   const shown = useMemo(() => documentOfView(scene, document), [scene, document])
   const [parts] = useState<StudyParts>(() => ({
-    ...openSandbox(`lesson ${lesson} ${view.environment}`, shown.document, scene),
+    ...openSandbox(sandboxOf(lesson, view.environment), shown.document, scene),
     pictures: new Map(),
   }))
   const [lost, setLost] = useState<readonly string[]>([])

@@ -13,7 +13,7 @@ import { startValue } from '../../../core/model/model'
 import { EChart } from '../../charts/EChart'
 import { learnChart, learnStripEnd, type LearnStrip } from '../../charts/learn-chart'
 import { LineSelect } from '../../parts/Select'
-import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
+import { useCovered, useModel, useParts } from '../../study/study-context'
 import { Readout } from '../../timeline/Readout'
 import { Strip } from '../../timeline/Strip'
 import { SpeedSlider } from '../../timeline/SpeedSlider'
@@ -82,8 +82,7 @@ export function LearnTimeline() {
       cells: frame.cells,
     }
   }, [frame, running, optimum, covered, band, many.choice, many.episodes, many.runs, many.shown])
-  const spread = useStudy((state) => state.spread)
-  const build = useMemo(() => (strip ? learnChart(strip, spread) : null), [strip, spread])
+  const build = useMemo(() => (strip ? learnChart(strip) : null), [strip])
   const waiting = frame ? null : 'the model is not ready'
   const begins = waiting ?? (frame!.steps === frame!.first ? 'the run is at its start' : null)
   const ends = waiting ?? (frame!.done ? 'the run is over' : null)

@@ -13,28 +13,20 @@ import { runsChart } from '../../charts/runs-chart'
 import { RunProgress } from '../../parts/RunProgress'
 import { LineSelect } from '../../parts/Select'
 import { NumberField } from '../../parts/NumberField'
-import { useCovered, useModel, useParts, useStudy } from '../../study/study-context'
-import type { PolicySource } from '../../../session/plan/policy-source'
-import { findPolicy } from '../../../session/plan/policy-sources'
+import { useCovered, useModel, useParts } from '../../study/study-context'
+import { startSeeds } from '../../../session/learn/start-seeds'
 
 /** Many runs with the settings of this one: was it luck? */
 export function SeedsPanel() {
-  const { learn, seeds } = useParts()
+  const parts = useParts()
+  const { learn, seeds } = parts
   const compiled = useModel((state) => state.compiled)
-  const document = useStudy((state) => state.document)
-  const { choice, running, given, window: rolling, optimum } = useStore(learn.store)
+  const { choice, running, given, optimum } = useStore(learn.store)
   const state = useStore(seeds.store)
   const covered = useCovered()
   const [size, setSize] = useState(state.size)
   if (!compiled) return null
   const stale = state.choice !== null && (!sameButRun(state.choice, choice) || state.model !== compiled.model)
-  const start = () =>
-    seeds.start(compiled.model, choice, size, {
-      policy: findPolicy(choice.source as PolicySource, compiled, document, learn),
-      table: given?.table ?? null,
-      window: rolling,
-      document,
-    })
   // The run on the board is one of them only if it was started with the same settings.
   const alike =
     state.choice !== null && running !== null && given === null && sameButRun(state.choice, running)
@@ -53,7 +45,10 @@ export function SeedsPanel() {
         {state.running ? (
           <Button onClick={seeds.stop}>Stop</Button>
         ) : (
-          <Button look={state.runs.length === 0 || stale ? 'ink' : 'plain'} onClick={start}>
+          <Button
+            look={state.runs.length === 0 || stale ? 'ink' : 'plain'}
+            onClick={() => startSeeds(parts, size)}
+          >
             Run
           </Button>
         )}
