@@ -50,4 +50,23 @@ describe('a report', () => {
     expect(wrong).not.toContain('No error and no warning.')
     expect(text).not.toContain('undefined')
   })
+
+  it('names the first ones of very many findings of a rule, and counts the others', () => {
+    const report = checkEnvironmentModel(hall, compileEnvironment(hall))
+    const [one] = report.findings
+    const other = { ...one, rule: report.findings.find(({ rule }) => rule !== one.rule)!.rule }
+    const told = (count: number) =>
+      foundText({
+        ...report,
+        findings: [...Array<typeof one>(count).fill(one), other],
+        proved: [],
+        leftOut: [],
+      })
+        .split('\n')
+        .filter((line) => line.startsWith('- '))
+    expect(told(6)).toHaveLength(7)
+    expect(told(6).join()).not.toContain('more of this kind')
+    expect(told(1006)).toHaveLength(8)
+    expect(told(1006)[6]).toBe('- and 1\u202f000 more of this kind.')
+  })
 })

@@ -12,6 +12,8 @@ import { checkScene } from './read-lesson'
 
 /** Lines of an environment's text at the most: what is longer is better read as a file. */
 const LINES = 120
+/** Findings of one rule at the most: paper is no place for hundreds of them. */
+const ALIKE = 6
 /** Further than any run goes: to its end. */
 const TO_THE_END = 1e9
 
@@ -62,6 +64,24 @@ function whatItIs(document: EnvironmentDocument): string {
     .join('\n\n')
 }
 
+/** A line for each finding, the first ones of very many of a rule. */
+function findingLines(findings: CheckReport['findings']): string[] {
+  const counts = new Map<string, number>()
+  for (const { rule } of findings) counts.set(rule, (counts.get(rule) ?? 0) + 1)
+  const told = new Map<string, number>()
+  return findings.flatMap((finding) => {
+    const { rule, severity, where } = finding
+    const place = (told.get(rule) ?? 0) + 1
+    told.set(rule, place)
+    if (place > ALIKE) return []
+    const more = place === ALIKE ? counts.get(rule)! - ALIKE : 0
+    return [
+      `${severity}, ${where}: ${messageOf(finding)}`,
+      ...(more > 0 ? [`and ${formatCount(more)} more of this kind.`] : []),
+    ]
+  })
+}
+
 /** What Check found, as Markdown without the stories. */
 export function foundText(report: CheckReport): string {
   const { findings, proved, leftOut } = report
@@ -69,7 +89,7 @@ export function foundText(report: CheckReport): string {
   return [
     scopeSentence(report),
     findings.some(({ severity }) => severity !== 'fact') ? '' : '**No error and no warning.**',
-    list(findings.map((finding) => `${finding.severity}, ${finding.where}: ${messageOf(finding)}`)),
+    list(findingLines(findings)),
     proved.length ? `What holds:\n\n${list(proved.map(({ sentence }) => sentence))}` : '',
     leftOut.length ? `Not looked for:\n\n${list(leftOut.map(leftOutText))}` : '',
   ]

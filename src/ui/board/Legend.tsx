@@ -59,13 +59,13 @@ function ScaleLegend({ scale, title, narrow }: { scale: ValueScale; title: strin
   ]
   return (
     <div
-      className="flex shrink-0 items-center gap-2 text-[13px] text-ink-soft"
+      className="flex max-w-full shrink-0 items-center gap-2 whitespace-nowrap text-[13px] text-ink-soft"
       aria-label={`Legend: ${title}`}
     >
       <span>{title}</span>
       <span>{formatNumber(scale.low)}</span>
       <span
-        className={`relative h-3 border border-rule-strong ${narrow ? 'w-16' : 'w-36'}`}
+        className={`relative h-3 border border-rule-strong min-w-8 ${narrow ? 'w-16' : 'w-36'}`}
         style={{ background: `linear-gradient(90deg, ${stops.join(', ')})` }}
       >
         <span className="absolute -top-0.5 h-4 w-px bg-ink" style={{ left: `${middle * 100}%` }} />

@@ -31,12 +31,13 @@ const COMPONENTS: Components = {
   data: ({ value }) => <NamedNumber name={String(value)} />,
   code({ className = '', children }) {
     const text = String(children)
-    return className.includes('language-math') ? (
-      <FilledFormula latex={text} display={className.includes('math-display')} />
-    ) : (
-      <code className="rounded-sm bg-rule/50 px-1">{children}</code>
-    )
+    if (className.includes('language-math'))
+      return <FilledFormula latex={text} display={className.includes('math-display')} />
+    // A block of lines ends with the end of its last one.
+    const block = text.endsWith('\n') ? 'block whitespace-pre-wrap' : ''
+    return <code className={`rounded-sm bg-rule/50 px-1 ${block}`}>{children}</code>
   },
+  // Formulas that stand alone are in one too.
   pre: ({ children }) => <>{children}</>,
   // A lesson has no network: what is elsewhere is named, not opened.
   img: ({ alt }) => <>{alt}</>,
