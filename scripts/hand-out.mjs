@@ -1,5 +1,5 @@
 // Bundles the page that stands alone into .workers/hand-out.html, unless it is there already, made from the same sources. What
-// is handed out is put into its place by src/server/hand-out.ts.
+// is handed out is put into its place by src/core/lesson/hand-out.ts.
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'

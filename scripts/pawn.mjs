@@ -14,6 +14,10 @@ if (['compare', 'sweep'].includes(process.argv[2])) {
   const { buildWorkers } = await import('./workers.mjs')
   await buildWorkers()
 }
+if (process.argv[2] === 'hand-out') {
+  const { buildHandOut } = await import('./hand-out.mjs')
+  await buildHandOut()
+}
 const { register } = await import('tsx/esm/api')
 register({ tsconfig: join(root, 'tsconfig.json') })
 process.chdir(called)

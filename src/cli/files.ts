@@ -27,13 +27,18 @@ export function openEnvironment(
   const text = readTextFile(path)
   const turned = knobs.map(readKnob)
   return inFile(path, () => {
-    const name = path === '-' ? 'standard input' : basename(path, extname(path))
-    const read = readEnvironment(text, name, endingOf(path))
+    const read = environmentIn(text, path)
     const document = turned.reduce((each, [knob, value]) => turnKnob(each, knob, value), read)
     const compiled = compileEnvironment(document)
     const model = start === undefined ? compiled.model : startAt(compiled.model, start)
     return { document, model, compiled }
   })
+}
+
+/** An environment in any of its forms. @param path  where its text comes from, which names what has no name of its own */
+export function environmentIn(text: string, path: string): EnvironmentDocument {
+  const name = path === '-' ? 'standard input' : basename(path, extname(path))
+  return readEnvironment(text, name, endingOf(path))
 }
 
 function readKnob(text: string): [string, number] {

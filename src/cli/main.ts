@@ -36,6 +36,7 @@ import type { ChunkRunner } from '../hosts/node/run-pool'
 import { compare, runPool, sweep } from './comparing'
 import { comparedLines, progressBar, sweptLines } from './comparing-words'
 import { addShelfCommands } from './shelf'
+import { addTeachingCommands } from './teaching'
 import { addTableFlags, writeTable } from './tables'
 import type { TableNumbers } from '../core/formats/table-numbers'
 import type { Terminal } from './terminal'
@@ -360,6 +361,7 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .exitOverride()
     .action((name: SchemaName) => terminal.out(JSON.stringify(jsonSchema(name), null, 1) + '\n'))
 
+  addTeachingCommands(program, terminal)
   addShelfCommands(program, terminal)
   return program
 }

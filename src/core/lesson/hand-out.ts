@@ -1,10 +1,11 @@
 import type { EnvironmentDocument } from '../kinds/kinds'
+import { refuse } from '../problem'
 import { addView } from './lesson'
 import { newLesson, type Lesson } from './lesson-document'
 import type { Scene } from './scene'
 
 /** A lesson as students get it: without what is said to the speaker alone. */
-export function handedOut(lesson: Lesson): Lesson {
+function handedOut(lesson: Lesson): Lesson {
   return { ...lesson, views: lesson.views.map((view) => ({ ...view, notes: '' })) }
 }
 
@@ -12,4 +13,20 @@ export function handedOut(lesson: Lesson): Lesson {
 export function lessonOfView(document: EnvironmentDocument, scene: Scene): Lesson {
   const words = { title: document.name, text: '', notes: '' }
   return addView(newLesson(document.name), words, scene, { shelf: null, document })
+}
+
+/** Where in the page that stands alone the lesson is put. */
+const PLACE = '<!--lesson-->'
+
+/**
+ * The page that stands alone with a lesson in it.
+ * @param page  without one, as it was bundled
+ * @throws ProblemError for a lesson without views
+ */
+export function pageWith(page: string, lesson: Lesson): string {
+  if (!lesson.views.length) refuse('views', 'The lesson has no views yet.', 'Add one, then hand it out.')
+  // As a part of a page, where "<" could end the script that it stands in.
+  const json = JSON.stringify(handedOut(lesson)).replaceAll('<', '\\u003c')
+  const [before, after] = page.split(PLACE)
+  return `${before}${json}${after}`
 }
