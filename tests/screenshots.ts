@@ -59,11 +59,19 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   async table(page) {
     await open(page, 'A docent’s round', 'build')
   },
-  async 'table-night'(page) {
-    await page.addInitScript(() => localStorage.setItem('theme', 'night'))
-    await open(page, 'Night rounds', 'learn')
-    await learn(page)
-    await page.getByRole('button', { name: 'Table' }).click()
+  async 'hand-out-night'(page) {
+    await page.goto('/')
+    await page.getByRole('link', { name: 'Q-learning step by step', exact: true }).click()
+    const [handed] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Hand out' }).click(),
+    ])
+    const file = test.info().outputPath('page.html')
+    await handed.saveAs(file)
+    await page.emulateMedia({ colorScheme: 'dark' })
+    await page.goto(`file://${file}`)
+    for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'The next view' }).click()
+    await expect(page.locator('[data-name=steps]')).toHaveText('2\u202f407')
   },
   async learn(page) {
     await open(page, 'The alarm beam', 'learn')
