@@ -62,9 +62,6 @@ function memoryComparisons(first: Comparison | null): ComparisonStore {
   }
 }
 
-/** What the runs of an environment of a lesson are remembered by. */
-export const sandboxOf = (lesson: string, environment: string) => `lesson ${lesson} ${environment}`
-
 /**
  * A study of a document of its own, in which nothing is saved.
  * @param id  what runs are remembered by

@@ -40,8 +40,16 @@ const NO_JOBS: JobServer = {
   results: async () => ({ chunks: [], last: 0, more: false }),
 }
 
-/** A whole study with its hosts in this thread, wired as on a page. @returns the study, and what stops it */
-export function studyInProcess(document: EnvironmentDocument, stage: Stage): { study: Study; stop(): void } {
+/**
+ * A whole study with its hosts in this thread, wired as on a page.
+ * @param wired  false to leave that to the caller
+ * @returns the study, and what stops it
+ */
+export function studyInProcess(
+  document: EnvironmentDocument,
+  stage: Stage,
+  wired = true,
+): { study: Study; stop(): void } {
   const plan = createPlanSession(document.discount, inProcess(PlanHost.create))
   const beside = createPlanSession(document.discount, inProcess(PlanHost.create))
   const record = { id: 'e', document, revision: 1, base: null, createdAt: '', updatedAt: '' }
@@ -68,5 +76,5 @@ export function studyInProcess(document: EnvironmentDocument, stage: Stage): { s
     kept: createCheckpointShelf('e'),
     course: createCourse(),
   }
-  return { study, stop: wireStudy(study) }
+  return { study, stop: wired ? wireStudy(study) : () => {} }
 }

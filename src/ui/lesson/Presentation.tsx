@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { withNumbers } from '../../core/lesson/named-numbers'
 import type { LessonRecord } from '../../server/contract/lessons'
-import { playAhead } from '../../session/lesson/play-ahead'
+import { NextView, openView } from '../../session/lesson/opened-view'
 import { openSpeakerLine, type SpeakerWord } from '../../session/lesson/speaker-line'
 import { Button } from '../parts/Button'
 import { Modal } from '../parts/Modal'
@@ -102,17 +102,18 @@ export function Presentation({
     if (search !== address) window.history.replaceState(null, '', `${pathname}${address}`)
   }, [at])
   // What comes next is there at once, also where it takes runs.
+  const [ahead] = useState(() => new NextView((each, now) => openView(id, each, now)))
   const next = lesson.views.at(at + 1)
   useEffect(() => {
     if (!next) return
-    let stop = () => {}
-    const now = standingOf(lesson.environments[next.environment], current).now
-    const timer = setTimeout(() => (stop = playAhead(id, next, now)), AHEAD)
+    let letGo = () => {}
+    const { now } = standingOf(lesson.environments[next.environment], current)
+    const timer = setTimeout(() => (letGo = ahead.prepare(next, now)), AHEAD)
     return () => {
       clearTimeout(timer)
-      stop()
+      letGo()
     }
-  }, [id, lesson, next, current])
+  }, [ahead, lesson, next, current])
   const heard = useRef<(word: 'next' | 'back' | 'again') => void>(() => {})
   useEffect(() => {
     heard.current = (word) => (word === 'again' ? again() : go(at + (word === 'next' ? 1 : -1)))
@@ -192,6 +193,7 @@ export function Presentation({
         lesson={id}
         view={view}
         document={asItWas ? environment.document : standing.now}
+        next={ahead}
       >
         {({ facts, lost }) => (
           <>

@@ -1,13 +1,11 @@
 'use client'
 
-import { useEffect, useMemo, useState, type ReactNode } from 'react'
+import { useEffect, useState, type ReactNode } from 'react'
+import { useStore } from 'zustand'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
-import { documentOfView } from '../../core/lesson/lesson'
 import type { LessonView } from '../../core/lesson/lesson-document'
 import type { ViewFacts } from '../../core/lesson/named-numbers'
-import { openSandbox, sandboxOf } from '../../session/lesson/sandbox'
-import { showScene } from '../../session/lesson/show-scene'
-import { wireStudy } from '../../session/study/open-study'
+import { openView, type NextView } from '../../session/lesson/opened-view'
 import { StagesContext } from '../stages/stage-context'
 import { STAGES } from '../stages/stages'
 import { StudyContext, type StudyParts } from '../study/study-context'
@@ -23,47 +21,33 @@ export interface OpenView {
 }
 
 /**
- * Opens a view in a study of its own. To be mounted anew for another view, and to return to the prepared state.
+ * Shows a view in a study of its own. To be mounted anew for another view, and to return to the prepared state.
  * @param document  that is shown: as it is now, or as it was
  */
 export function ViewStage({
   lesson,
   view,
   document,
+  next,
   children,
 }: {
   /** The number of the lesson. */
   lesson: string
   view: LessonView
   document: EnvironmentDocument
+  /** Where it may be ready already. */
+  next?: NextView
   children(open: OpenView): ReactNode
 }) {
-  const { scene } = view
-  const shown = useMemo(() => documentOfView(scene, document), [scene, document])
-  const [parts] = useState<StudyParts>(() => ({
-    ...openSandbox(sandboxOf(lesson, view.environment), shown.document, scene),
-    pictures: new Map(),
-  }))
-  const [lost, setLost] = useState<readonly string[]>([])
-  useEffect(() => {
-    const unwire = wireStudy(parts)
-    const { stop } = showScene(parts, scene, (words) => setLost((before) => [...new Set([...before, words])]))
-    // The one comparison that is there.
-    if (scene.compare)
-      void parts.compare.open('1').then(() => parts.compare.start(parts.study.getState().document))
-    return () => {
-      stop()
-      unwire()
-    }
-    // What is mounted shows one view.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [parts])
+  const [opened] = useState(() => (next ? next.take(view, document) : openView(lesson, view, document)))
+  const [parts] = useState<StudyParts>(() => ({ ...opened.parts, pictures: new Map() }))
+  const lost = useStore(opened.lost)
+  useEffect(() => opened.hold(), [opened])
   useStudyKeys(parts)
   const facts = useFacts(parts)
-  const knobs = shown.lost.map((name) => `The knob ${name} is gone, or does not go so far any more.`)
   return (
     <StudyContext value={parts}>
-      <StagesContext value={STAGES}>{children({ parts, facts, lost: [...knobs, ...lost] })}</StagesContext>
+      <StagesContext value={STAGES}>{children({ parts, facts, lost })}</StagesContext>
     </StudyContext>
   )
 }
