@@ -51,6 +51,38 @@ test('a newcomer is told what to do first, and can put that away', async ({ page
   await expect(steps(page)).toHaveCount(0)
 })
 
+test('nothing moves on the shelf while it is loaded, so that a click meets what it is aimed at', async ({
+  page,
+}) => {
+  /** How far what is on the screen was moved since it was first painted: 0 for nothing, 1 for all of it. */
+  const moved = () =>
+    page.evaluate(
+      () =>
+        new Promise<number>((resolve) => {
+          const observer = new PerformanceObserver((list) => {
+            observer.disconnect()
+            resolve(
+              list.getEntries().reduce((sum, each) => sum + (each as unknown as { value: number }).value, 0),
+            )
+          })
+          observer.observe({ type: 'layout-shift', buffered: true })
+          setTimeout(() => resolve(0), 1000)
+        }),
+    )
+  const load = async () => {
+    await page.goto('/')
+    await expect(page.getByRole('button', { name: 'New environment' })).toBeEnabled()
+    await page.waitForLoadState('networkidle')
+  }
+  await load()
+  await expect(steps(page)).toBeVisible()
+  expect(await moved()).toBeLessThan(0.01)
+  await steps(page).getByRole('button', { name: 'Put the first steps away' }).click()
+  await load()
+  await expect(steps(page)).toHaveCount(0)
+  expect(await moved()).toBeLessThan(0.01)
+})
+
 test('every stage says under ? what is on its screen', async ({ page }) => {
   await openNew(page, named('Explained', ['..:']))
   for (const [i, stage] of STAGE_NAMES.entries()) {

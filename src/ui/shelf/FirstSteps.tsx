@@ -24,7 +24,8 @@ export function FirstSteps({
   /** Makes a small grid of one's own. */
   onBegin(): void
 }) {
-  const wanted = useSyncExternalStore(watchFirstSteps, wantsFirstSteps, () => false)
+  // The server does not know whether they were put away: the page hides them before it is painted.
+  const wanted = useSyncExternalStore(watchFirstSteps, wantsFirstSteps, () => true)
   if (!wanted && first) return null
   const steps: readonly (readonly [key: string, act: ReactNode, words: string])[] = [
     ...(tour
@@ -60,7 +61,7 @@ export function FirstSteps({
   return (
     <section
       aria-label="First steps"
-      className="relative mt-5 rounded-sm border border-rule-strong bg-sheet py-2.5 pr-10 pl-4"
+      className={`${first ? 'first-steps' : ''} relative mt-5 rounded-sm border border-rule-strong bg-sheet py-2.5 pr-10 pl-4`}
     >
       <h2 className="font-title text-[17px] font-semibold">First time here?</h2>
       <ul className="mt-1 grid gap-x-8 gap-y-1.5 md:grid-cols-3">

@@ -1,7 +1,7 @@
 import { remember, remembered } from '../parts/remembered'
 
 /** Where this browser remembers that the first steps were put away. */
-const PUT_AWAY = 'first-steps-put-away'
+export const PUT_AWAY = 'first-steps-put-away'
 
 /** For a browser that keeps nothing. */
 let away = false
