@@ -5,6 +5,7 @@ import { compileEnvironment } from '../core/environment/compile'
 import { readEnvironment } from '../core/environment/read'
 import type { Compiled, EnvironmentDocument } from '../core/kinds/kinds'
 import { turnKnob } from '../core/environment/knobs'
+import { parseJson } from '../core/formats/json'
 import { decodeText } from '../core/formats/text'
 import type { Model } from '../core/model/model'
 import { describeProblem, ProblemError, refuse } from '../core/problem'
@@ -51,13 +52,7 @@ function readKnob(text: string): [string, number] {
 /** @throws ProblemError for text that is not JSON */
 export function readJsonFile(path: string): unknown {
   const text = readTextFile(path)
-  return inFile(path, () => {
-    try {
-      return JSON.parse(text)
-    } catch {
-      return refuse('text', 'This is not valid JSON.', 'Look for a missing comma, quote or brace.')
-    }
-  })
+  return inFile(path, () => parseJson(text, 'text'))
 }
 
 /** @throws ProblemError for a file that cannot be written */

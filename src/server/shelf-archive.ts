@@ -7,6 +7,7 @@ import { fileName } from '../core/formats/file-name'
 import { storedTable } from '../hosts/node/document-tasks'
 import { kindOf, type EnvironmentDocument } from '../core/kinds/kinds'
 import { checkCheckpoint } from '../core/learn/read-checkpoint'
+import { parseJson } from '../core/formats/json'
 import { ProblemError, refuse } from '../core/problem'
 import type { Lesson } from '../core/lesson/lesson-document'
 import { checkLesson } from '../core/lesson/read-lesson'
@@ -195,18 +196,10 @@ function readFile<T>(
   try {
     if (!Object.hasOwn(files, file))
       refuse('archive', 'This file is not in it.', 'Choose an archive that was exported from a shelf.')
-    return check(parsed(strFromU8(files[file])))
+    return check(parseJson(strFromU8(files[file]), 'text'))
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     throw new ProblemError(error.problems.map((each) => ({ ...each, place: `${file}, ${each.place}` })))
-  }
-}
-
-function parsed(text: string): unknown {
-  try {
-    return JSON.parse(text)
-  } catch {
-    return refuse('text', 'This is not valid JSON.', 'Look for a missing comma, quote or brace.')
   }
 }
 

@@ -1,5 +1,6 @@
 import Joi from 'joi'
 import { checkEnvironment } from '../environment/document'
+import { parseJson } from '../formats/json'
 import type { EnvironmentDocument } from '../kinds/kinds'
 import { checkCheckpoint } from '../learn/read-checkpoint'
 import { ProblemError, refuse, within } from '../problem'
@@ -27,7 +28,7 @@ export const MOST_RUNS = 10_000
 const text = (most: number) => Joi.string().max(most)
 const label = text(400)
 
-const followedSchema = Joi.alternatives(
+export const followedSchema = Joi.alternatives(
   Joi.object({ kind: Joi.valid('random', 'optimum').required() }),
   Joi.object({ kind: Joi.valid('action').required(), action: label.required() }),
   Joi.object({ kind: Joi.valid('written').required(), title: label.required() }),
@@ -166,11 +167,5 @@ export function checkComparison(value: unknown, otherwise?: EnvironmentDocument)
 
 /** @throws ProblemError for text that is not JSON, or not a comparison */
 export function parseComparison(json: string, otherwise?: EnvironmentDocument): Comparison {
-  let value: unknown
-  try {
-    value = JSON.parse(json.replace(/^\uFEFF/, ''))
-  } catch {
-    refuse('comparison', 'This is not valid JSON.', 'Look for a missing comma, quote or brace.')
-  }
-  return checkComparison(value, otherwise)
+  return checkComparison(parseJson(json, 'comparison'), otherwise)
 }

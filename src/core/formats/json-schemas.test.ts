@@ -8,6 +8,8 @@ import { compileEnvironment } from '../environment/compile'
 import { makeCheckpoint } from '../learn/checkpoint'
 import { checkCheckpoint } from '../learn/read-checkpoint'
 import { World } from '../learn/world'
+import { EXERCISE_FORMAT } from '../exercise/exercise'
+import { checkExercise } from '../exercise/read-exercise'
 import { checkLesson } from '../lesson/read-lesson'
 import { checkChoice } from '../settings/choice-schema'
 import { firstChoice } from '../settings/first-choice'
@@ -53,6 +55,10 @@ const table = makeCheckpoint(new World(compileEnvironment(hall).model), new Floa
 
 const two = { ...newComparison('Two'), environment: hall }
 
+const task = checkExercise({
+  ...{ format: EXERCISE_FORMAT, version: 1, name: 'Out', environment: hall, levels: [{ name: 'one' }] },
+})
+
 describe('JSON Schemas', () => {
   it.each(SCHEMA_NAMES)('%s is published as it is checked', (name) => {
     expect(readFileSync(`${PUBLISHED}/${name}.json`, 'utf8')).toBe(
@@ -84,6 +90,8 @@ describe('JSON Schemas', () => {
     ['environment', hall, ['unknown'], 1],
     ['comparison', two, ['runs'], 0],
     ['comparison', two, ['view', 'picture'], 'none of them'],
+    ['exercise', task, ['levels'], []],
+    ['exercise', task, ['accepts', 0], 'essay'],
     ['learned-table', table, ['method'], 'guessing'],
     ['learned-table', table, ['values', 0], 'none'],
     ['settings', firstChoice(hall), ['lambda'], 2],
@@ -93,6 +101,7 @@ describe('JSON Schemas', () => {
     environment: checkEnvironment,
     comparison: (value) => checkComparison(value),
     lesson: checkLesson,
+    exercise: checkExercise,
     'learned-table': checkCheckpoint,
     settings: (value) => {
       const read = checkChoice(value)

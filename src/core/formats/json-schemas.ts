@@ -1,6 +1,7 @@
 import type { ObjectSchema } from 'joi'
 import { comparisonSchema } from '../compare/read-comparison'
 import { environmentSchema } from '../environment/document'
+import { exerciseSchema } from '../exercise/read-exercise'
 import { KIND_NAMES } from '../kinds/outlines'
 import { checkpointSchema } from '../learn/read-checkpoint'
 import { lessonSchema } from '../lesson/read-lesson'
@@ -37,6 +38,12 @@ const DESCRIBED = {
     title: 'A lesson',
     description: 'Documents in it are as environment.json says, comparisons as comparison.json says.',
     schema: lessonSchema,
+  },
+  exercise: {
+    title: 'An exercise',
+    description:
+      'Its environment is as environment.json says; a table to compare with as learned-table.json says.',
+    schema: exerciseSchema,
   },
   'learned-table': {
     title: 'A learned table',

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import { gridDocument } from '../testing/models'
 import { addView } from './lesson'
-import { lessonOfView, pageWith } from './hand-out'
+import { handedOut, lessonOfView, pageWith } from './hand-out'
 import { newLesson, type Lesson } from './lesson-document'
 import { checkLesson, checkScene } from './read-lesson'
 
@@ -15,7 +15,7 @@ const PAGE = '<script><!--lesson--></script>'
 it('students do not get what is said to the speaker', () => {
   const words = { title: 'One', text: 'For all.', notes: 'Ask them first.' }
   const lesson = addView(lessonOfView(hall, scene), words, scene, { shelf: null, document: hall })
-  const given = lessonIn(pageWith(PAGE, lesson))
+  const given = lessonIn(pageWith(PAGE, handedOut(lesson)))
   expect(JSON.stringify(given)).not.toContain('Ask them first')
   expect(given.views.map(({ title, text }) => [title, text])).toEqual([
     [hall.name, ''],
@@ -26,13 +26,13 @@ it('students do not get what is said to the speaker', () => {
 it('no text of a lesson ends the script that it stands in', () => {
   const words = { title: '</script><script>alert(1)</script>', text: '<!--lesson-->', notes: '' }
   const lesson = addView(newLesson('Signs'), words, scene, { shelf: null, document: hall })
-  const page = pageWith(PAGE, lesson)
+  const page = pageWith(PAGE, handedOut(lesson))
   expect(page.match(/<\/script>/g)).toHaveLength(1)
   expect(lessonIn(page).views[0]).toMatchObject({ title: words.title, text: words.text })
 })
 
 it('a lesson without views is not handed out', () => {
-  expect(() => pageWith(PAGE, newLesson('Empty'))).toThrow('The lesson has no views yet.')
+  expect(() => handedOut(newLesson('Empty'))).toThrow('The lesson has no views yet.')
 })
 
 it('a view that is handed out is a lesson of one view', () => {

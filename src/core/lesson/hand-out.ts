@@ -4,8 +4,12 @@ import { addView } from './lesson'
 import { newLesson, type Lesson } from './lesson-document'
 import type { Scene } from './scene'
 
-/** A lesson as students get it: without what is said to the speaker alone. */
-function handedOut(lesson: Lesson): Lesson {
+/**
+ * A lesson as students get it: without what is said to the speaker alone.
+ * @throws ProblemError for a lesson without views
+ */
+export function handedOut(lesson: Lesson): Lesson {
+  if (!lesson.views.length) refuse('views', 'The lesson has no views yet.', 'Add one, then hand it out.')
   return { ...lesson, views: lesson.views.map((view) => ({ ...view, notes: '' })) }
 }
 
@@ -21,12 +25,10 @@ const PLACE = '<!--lesson-->'
 /**
  * The page that stands alone with a lesson in it.
  * @param page  without one, as it was bundled
- * @throws ProblemError for a lesson without views
  */
-export function pageWith(page: string, lesson: Lesson): string {
-  if (!lesson.views.length) refuse('views', 'The lesson has no views yet.', 'Add one, then hand it out.')
+export function pageWith(page: string, given: Lesson): string {
   // As a part of a page, where "<" could end the script that it stands in.
-  const json = JSON.stringify(handedOut(lesson)).replaceAll('<', '\\u003c')
+  const json = JSON.stringify(given).replaceAll('<', '\\u003c')
   const [before, after] = page.split(PLACE)
   return `${before}${json}${after}`
 }

@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { checkComparison } from '../compare/read-comparison'
 import { checkEnvironment } from '../environment/document'
+import { parseJson } from '../formats/json'
 import { kindOf } from '../kinds/kinds'
 import { PLAN_METHOD_IDS } from '../plan/plan-methods'
 import { FIRST_CHOSEN, PLAN_SETTING_NAMES, PLAN_SETTINGS } from '../plan/plan-settings'
@@ -153,13 +154,7 @@ export function checkScene(value: unknown, document: LessonEnvironment['document
 
 /** @throws ProblemError for text that is not JSON, or not a lesson */
 export function parseLesson(json: string): Lesson {
-  let value: unknown
-  try {
-    value = JSON.parse(json.replace(/^\uFEFF/, ''))
-  } catch {
-    refuse('lesson', 'This is not valid JSON.', 'Look for a missing comma, quote or brace.')
-  }
-  return checkLesson(value)
+  return checkLesson(parseJson(json, 'lesson'))
 }
 
 /** A scene with what it does not say of runs and plans as they begin in its environment. */

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { pageWith } from '../../core/lesson/hand-out'
+import { handedOut, pageWith } from '../../core/lesson/hand-out'
 import { checkLesson } from '../../core/lesson/read-lesson'
 import { answer, readJson } from './answers'
 
@@ -10,7 +10,7 @@ const PAGE = join(process.cwd(), '.workers', 'hand-out.html')
 /** POST: a lesson. @returns a page that shows it to students without any server */
 export function create(request: Request): Promise<Response> {
   return answer(request, async () => {
-    const lesson = checkLesson(await readJson(request))
+    const lesson = handedOut(checkLesson(await readJson(request)))
     return new Response(pageWith(await readFile(PAGE, 'utf8'), lesson), {
       headers: { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' },
     })

@@ -1,0 +1,107 @@
+import { followedPolicy } from '../compare/followed'
+import { compileEnvironment } from '../environment/compile'
+import { readPolicy } from '../evaluate/policy-file'
+import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
+import { parseRulebook } from '../kinds/rulebook/parser'
+import type { Checkpoint } from '../learn/checkpoint'
+import type { Model, RowPolicy } from '../model/model'
+import { refuse } from '../problem'
+
+/** What a student hands in: a policy, in one of its forms. */
+export type HandIn =
+  /** By state, an action, or chances of actions. */
+  | { readonly kind: 'policy'; readonly policy: Readonly<Record<string, string | Record<string, number>>> }
+  /** The policy of a learned table: greedy in its action values, or the softmax of its preferences. */
+  | { readonly kind: 'table'; readonly checkpoint: Checkpoint }
+  /** A policy as rulebooks write it: `policy "mine": press when ring[1] > ring[2], left`. */
+  | { readonly kind: 'rule'; readonly text: string }
+
+export type HandInKind = HandIn['kind']
+
+interface HandInEntry<H extends HandIn> {
+  /** What students read. */
+  readonly title: string
+  /** [rows] @throws ProblemError where it does not fit the environment */
+  policy(handIn: H, compiled: Compiled, document: EnvironmentDocument): RowPolicy
+}
+
+/** Each kind of hand-in. */
+export const HAND_INS: { readonly [K in HandInKind]: HandInEntry<Extract<HandIn, { kind: K }>> } = {
+  policy: {
+    title: 'a policy, state by state',
+    policy: ({ policy }, { model }) => seenAlike(model, readPolicy(model, policy)),
+  },
+  table: {
+    title: 'a learned table',
+    policy: ({ checkpoint }, compiled, { discount }) =>
+      seenAlike(compiled.model, followedPolicy(compiled, { kind: 'table', checkpoint }, discount)),
+  },
+  rule: {
+    title: 'a rule of the rulebook language',
+    policy: ({ text }, { model }, document) => seenAlike(model, rulePolicy(text, document)),
+  },
+}
+
+/** The policy that was handed in, on an environment. [rows] @throws ProblemError where it does not fit */
+export function policyOf(handIn: HandIn, compiled: Compiled, document: EnvironmentDocument): RowPolicy {
+  const entry = HAND_INS[handIn.kind] as unknown as HandInEntry<HandIn>
+  return entry.policy(handIn, compiled, document)
+}
+
+/** How many signs a rule may have at the most. */
+export const MOST_RULE = 5000
+
+/** What a rule chooses: it is compiled with the rulebook, to which it adds nothing but a policy. */
+function rulePolicy(text: string, document: EnvironmentDocument): RowPolicy {
+  if (document.kind !== 'rulebook')
+    refuse('the rule', 'This environment is no rulebook.', 'Hand in a policy, state by state, or a table.')
+  if (text.length > MOST_RULE)
+    refuse('the rule', `It has ${text.length} signs.`, `Up to ${MOST_RULE} are read.`)
+  const { rules, faults } = parseRulebook(text)
+  const [fault] = faults
+  if (fault) refuse(`the rule, ${lineOf(text, fault.from)}`, fault.cause, fault.remedy)
+  const [rule] = rules
+  if (rules.length !== 1 || rule.type !== 'policy')
+    refuse(
+      'the rule',
+      rules.length ? 'It is not one policy and nothing else.' : 'Nothing is written.',
+      'Write one line: policy "mine": action when condition, another action.',
+    )
+  const { rulebook } = document
+  // A title that no policy of the rulebook has.
+  let title = 'handed in'
+  while (rulebook.text.includes(title)) title += '+'
+  const written = text.slice(rule.from, rule.to).replace(/"[^"]*"/, `"${title}"`)
+  const { policies } = compileEnvironment({
+    ...document,
+    rulebook: { ...rulebook, text: `${rulebook.text}\n${written}` },
+  })
+  return policies.find((each) => each.title === title)!.policy
+}
+
+function lineOf(text: string, place: number): string {
+  return `line ${text.slice(0, place).split('\n').length}`
+}
+
+/** @throws ProblemError for a policy that tells states apart which an agent cannot tell apart */
+function seenAlike(model: Model, policy: RowPolicy): RowPolicy {
+  const first = new Int32Array(model.observations).fill(-1)
+  for (let s = 0; s < model.states; s++) {
+    if (model.ending[s]) continue
+    const seen = model.observation[s]
+    if (first[seen] < 0) {
+      first[seen] = s
+      continue
+    }
+    for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++) {
+      const other = model.rowStart[first[seen]] + r - model.rowStart[s]
+      if (Math.abs(policy[r] - policy[other]) > 1e-9)
+        refuse(
+          `policy, state "${model.labels[s]}"`,
+          `An agent cannot tell it from "${model.labels[first[seen]]}", where the policy does something else.`,
+          'Do the same in both of them.',
+        )
+    }
+  }
+  return policy
+}
