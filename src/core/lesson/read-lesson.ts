@@ -3,6 +3,7 @@ import { checkComparison } from '../compare/read-comparison'
 import { checkEnvironment } from '../environment/document'
 import { parseJson } from '../formats/json'
 import { kindOf } from '../kinds/kinds'
+import { MOST_HELD } from '../plan/held-names'
 import { PLAN_METHOD_IDS } from '../plan/plan-methods'
 import { FIRST_CHOSEN, PLAN_SETTING_NAMES, PLAN_SETTINGS } from '../plan/plan-settings'
 import { ProblemError, refuse, within } from '../problem'
@@ -29,6 +30,16 @@ const MOST_LETTERS = 20_000
 const name = Joi.string().max(200)
 const count = Joi.number().integer().min(0).max(1e12)
 
+const label = Joi.string().max(400)
+const heldPlan = Joi.object({
+  title: name.allow('').default(''),
+  values: Joi.object().pattern(label, Joi.number()).max(MOST_HELD).required(),
+  policy: Joi.object()
+    .pattern(label, Joi.object().pattern(label, Joi.number().min(0).max(1)))
+    .max(MOST_HELD)
+    .default({}),
+})
+
 const planScene = Joi.object({
   method: Joi.valid(...PLAN_METHOD_IDS).required(),
   discount: Joi.number().min(0).max(1),
@@ -40,6 +51,7 @@ const planScene = Joi.object({
     ]),
   ),
   unit: Joi.valid('sweep', 'backup').default('sweep'),
+  held: heldPlan.allow(null).default(null),
   beside: Joi.valid(...PLAN_METHOD_IDS, null).default(null),
   finished: Joi.boolean().default(false),
   sweep: count.default(0),

@@ -1,4 +1,5 @@
 import type { Comparison } from '../compare/comparison'
+import type { NamedHeld } from '../plan/held-names'
 import type { ChosenPlanSettings } from '../plan/plan-settings'
 import type { PlanMethodId } from '../plan/plan-methods'
 import type { LearnChoice } from '../settings/choice'
@@ -38,6 +39,8 @@ export interface PlanScene extends ChosenPlanSettings {
   /** Where a policy that is followed comes from, by name. */
   readonly source: string
   readonly unit: 'sweep' | 'backup'
+  /** A plan that it is compared with; null for none. */
+  readonly held: NamedHeld | null
   /** The method of a second plan beside it. */
   readonly beside: PlanMethodId | null
   /** Whether it is at its end, wherever that is. */

@@ -13,7 +13,7 @@ export function carryValues(from: Model, values: Float64Array, to: Model): Float
 }
 
 /** For each state of `to` the state of `from` with the same name, -1 where there is none. */
-export function stateMatcher(from: Model, to: Model): (state: number) => number {
+export function stateMatcher(from: Pick<Model, 'labels'>, to: Model): (state: number) => number {
   if (from === to || from.labels === to.labels) return (s) => s
   // Mostly the names stand in the same order; only where they do not, are they looked up.
   let index: Map<string, number> | undefined

@@ -13,7 +13,7 @@ import { shapedModel } from './shaping'
 import { planHorizon } from './horizon'
 import { BackwardInduction, ValueIteration } from './value-iteration'
 
-function planned(model: Model, discount: number): HeldPlan {
+function planned(model: Model, discount: number): HeldPlan & { readonly model: Model } {
   const planner = new ValueIteration(model, { ...PLAN_DEFAULTS, discount, tolerance: 1e-11 })
   while (planner.status.outcome === 'running') planner.sweep()
   return {

@@ -3,7 +3,8 @@ import { stateMatcher } from './carry'
 
 /** A finished plan, kept to compare others with. */
 export interface HeldPlan {
-  readonly model: Model
+  /** What names its states and actions. */
+  readonly model: Pick<Model, 'labels' | 'actions' | 'ending' | 'rowStart' | 'rowAction'>
   /** [states] */
   readonly values: Float64Array
   /** [rows] */

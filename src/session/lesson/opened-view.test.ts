@@ -27,8 +27,7 @@ describe('a view that is opened', () => {
     expect(opened.parts.learn.store.getState().frame).toBeNull()
     const letGo = opened.hold()
     const again = opened.hold()
-    const { frame } = await holds(opened.parts.learn.store, (state) => state.frame?.steps === 137)
-    expect(frame!.running).toBe(false)
+    await holds(opened.parts.learn.store, ({ frame }) => frame?.steps === 137 && !frame.running)
     expect(opened.lost.getState()).toEqual([
       'The knob gone is gone, or does not go so far any more.',
       'The state Z9, which was selected, is no longer there.',

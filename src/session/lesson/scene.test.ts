@@ -3,6 +3,7 @@ import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { checkScene } from '../../core/lesson/read-lesson'
 import type { Stage } from '../../core/lesson/names'
 import { constant } from '../../core/learn/schedule'
+import { comparePlans } from '../../core/plan/difference'
 import { RandomStream } from '../../core/random/generator'
 import { gridDocument } from '../../core/testing/models'
 import { holds } from '../../hosts/testing/in-process'
@@ -68,6 +69,27 @@ describe('a scene put on another screen is the same again', () => {
       expect([...frame!.values]).toEqual([...before.values])
       expect(frame!.backups).toBe(before.backups)
     }
+  })
+
+  it('of a plan that is held, and what is different since', async () => {
+    const from = open('plan')
+    await holds(from.plan.store, ({ frame }) => frame !== null)
+    from.drive.finish()
+    const before = await holds(from.plan.store, ({ frame }) => frame?.finished === true)
+    from.plan.hold()
+    from.plan.choose({ discount: 0.5 })
+    const { frame, held } = await holds(
+      from.plan.store,
+      (state) => state.frame !== before.frame && state.frame?.finished === true,
+    )
+    const { model } = from.model.store.getState().compiled!
+    const { to, scene } = await carried(from)
+    const after = await holds(to.plan.store, (state) => state.frame?.finished === true)
+    expect(after.held!.title).toBe('Value iteration, discount 0.9')
+    const compared = (kept: typeof held) => comparePlans(model, frame!.values, frame!.policy, kept!)
+    expect(compared(after.held)).toEqual(compared(held))
+    expect(compared(held).largest).toBeLessThan(-1)
+    expect(takeScene(to).plan!.held).toEqual(scene.plan!.held)
   })
 
   it('of a finished plan, on an environment that needs more sweeps now', async () => {

@@ -1,6 +1,7 @@
 import { knobsOf } from '../../core/environment/knobs'
 import { significantNumber } from '../../core/formats/number'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
+import { heldFromNames } from '../../core/plan/held-names'
 import { rowOf, type Model } from '../../core/model/model'
 import type { CheckSession } from '../check/check-session'
 import { placeOfLink } from '../check/finding-link'
@@ -164,9 +165,10 @@ export function turnedElsewhere(document: EnvironmentDocument, { knobs }: Pick<S
 
 function choosePlan(
   { plan }: Study,
-  { unit, beside, finished: _f, sweep: _s, done: _d, backups: _b, ...choice }: PlanScene,
+  { unit, held, beside, finished: _f, sweep: _s, done: _d, backups: _b, ...choice }: PlanScene,
 ): void {
   plan.setUnit(unit)
+  if (held) plan.hold(heldFromNames(held))
   plan.choose({ ...choice, source: choice.source as PolicySource })
   plan.setBeside(beside)
 }

@@ -1,6 +1,7 @@
 import type { Hand, HandState } from '../../core/check/hand'
 import { knobsOf } from '../../core/environment/knobs'
 import { rowOf, type Model } from '../../core/model/model'
+import { heldByNames } from '../../core/plan/held-names'
 import { nameInLink } from '../check/finding-link'
 import { choiceOf } from '../plan/plan-session'
 import { stateAt } from '../study/cursor'
@@ -31,10 +32,11 @@ export function takeScene(parts: Study): Scene {
 
 function planScene({ plan }: Study): PlanScene {
   const state = plan.store.getState()
-  const { frame, unit, beside } = state
+  const { frame, unit, beside, held } = state
   return {
     ...choiceOf(state),
     unit,
+    held: held && heldByNames(held),
     beside,
     finished: frame?.finished ?? false,
     sweep: frame?.sweep ?? 0,
