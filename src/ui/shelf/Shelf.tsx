@@ -153,7 +153,7 @@ export function Shelf({
         {!find && (
           <FirstSteps
             tour={lessons.find(({ name }) => name === TOUR)?.id}
-            first={environments.find(({ states }) => states !== null)}
+            first={environments.find(({ states, damage }) => states !== null && damage === null)}
             busy={busy}
             onBegin={() =>
               change('It could not be made', async () => {
