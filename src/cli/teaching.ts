@@ -32,7 +32,9 @@ export function addTeachingCommands(program: Command, terminal: Terminal): void 
     })
   program
     .command('score')
-    .description('plays what was handed in for an exercise, and holds it against what is possible')
+    .description(
+      'plays what was handed in for an exercise, and compares it with a random agent and the optimum',
+    )
     .argument('<exercise>', 'an exercise (.json)')
     .argument('<hand-in>', 'a policy (.json, .csv), a learned table (.json) or a rule')
     .option('--hidden', 'with the hidden seed of the exercise')

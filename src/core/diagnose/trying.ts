@@ -1,6 +1,6 @@
 import { createLearner } from '../learn/methods/learners'
 import { settingsOf, type LearnChoice } from '../settings/choice'
-import { exactEpisodes } from './exact-episodes'
+import { exactEpisodes } from '../evaluate/exact-episodes'
 import type { Change, Tried, Yardstick } from './finding'
 import type { Problems } from './problem'
 

@@ -15,7 +15,7 @@ export interface Level {
   readonly points: number
 }
 
-/** What a class hands in for. */
+/** A task for a class. */
 export interface Exercise {
   readonly format: typeof EXERCISE_FORMAT
   readonly version: typeof EXERCISE_VERSION

@@ -146,14 +146,14 @@ describe('a rule that is handed in', () => {
     ['# nothing', 'Nothing is written.'],
     ['policy "mine": fly', 'There is no action'],
     ['\npolicy "mine" price 5', 'the rule, line 2'],
-    [`policy "mine": price 5 ${'#'.repeat(5000)}`, 'It has 5023 signs.'],
+    [`policy "mine": price 5 ${'#'.repeat(5000)}`, 'It has 5023 characters.'],
   ])('%j is refused', (text, told) => {
     expect(() => rule(text)).toThrow(told)
   })
 
   it('is refused where nothing is written as rules', () => {
     expect(() => onto({ kind: 'rule', text: 'policy "mine": east' })).toThrow(
-      'This environment is no rulebook.',
+      'This environment is not a rulebook.',
     )
   })
 })

@@ -48,15 +48,15 @@ export function policyOf(handIn: HandIn, compiled: Compiled, document: Environme
   return entry.policy(handIn, compiled, document)
 }
 
-/** How many signs a rule may have at the most. */
+/** Characters of a rule at the most. */
 export const MOST_RULE = 5000
 
 /** What a rule chooses: it is compiled with the rulebook, to which it adds nothing but a policy. */
 function rulePolicy(text: string, document: EnvironmentDocument): RowPolicy {
   if (document.kind !== 'rulebook')
-    refuse('the rule', 'This environment is no rulebook.', 'Hand in a policy, state by state, or a table.')
+    refuse('the rule', 'This environment is not a rulebook.', 'Hand in a policy, state by state, or a table.')
   if (text.length > MOST_RULE)
-    refuse('the rule', `It has ${text.length} signs.`, `Up to ${MOST_RULE} are read.`)
+    refuse('the rule', `It has ${text.length} characters.`, `Write at most ${MOST_RULE}.`)
   const { rules, faults } = parseRulebook(text)
   const [fault] = faults
   if (fault) refuse(`the rule, ${lineOf(text, fault.from)}`, fault.cause, fault.remedy)

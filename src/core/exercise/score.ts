@@ -1,5 +1,5 @@
 import { followedPolicy } from '../compare/followed'
-import { exactEpisodes } from '../diagnose/exact-episodes'
+import { exactEpisodes } from '../evaluate/exact-episodes'
 import { compileEnvironment } from '../environment/compile'
 import { isDrawnAnew } from '../environment/problem-of-run'
 import { playTrials } from '../evaluate/rollout'

@@ -71,9 +71,9 @@ const learnScene = Joi.object({
 const handScene = Joi.object({
   seed: count.default(1),
   episode: count.default(0),
-  start: name.allow(null).default(null),
+  start: label.allow(null).default(null),
   moves: Joi.array()
-    .items(Joi.object({ action: name.required(), forced: count.allow(null).default(null) }))
+    .items(Joi.object({ action: label.required(), forced: count.allow(null).default(null) }))
     .max(MOST_MOVES)
     .default([]),
 })

@@ -1,7 +1,7 @@
 import { significantNumber } from '../../formats/number'
 import { listNames } from '../../problem'
 import { POOR, type DiagnosisContext } from '../context'
-import { stepsUntil } from '../exact-episodes'
+import { stepsUntil } from '../../evaluate/exact-episodes'
 import { randomPolicy } from '../../plan/evaluate'
 import type { Finding } from '../../check/finding'
 import type { CheckRuleId } from '../../check/rule-ids'
