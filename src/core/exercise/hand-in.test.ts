@@ -153,7 +153,7 @@ describe('a rule that is handed in', () => {
 
   it('is refused where nothing is written as rules', () => {
     expect(() => onto({ kind: 'rule', text: 'policy "mine": east' })).toThrow(
-      'This environment is not a rulebook.',
+      'This environment is not written as rules.',
     )
   })
 })

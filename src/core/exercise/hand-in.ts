@@ -1,8 +1,7 @@
 import { followedPolicy } from '../compare/followed'
 import { compileEnvironment } from '../environment/compile'
 import { readPolicy } from '../evaluate/policy-file'
-import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
-import { parseRulebook } from '../kinds/rulebook/parser'
+import { kindOf, type Compiled, type EnvironmentDocument } from '../kinds/kinds'
 import type { Checkpoint } from '../learn/checkpoint'
 import type { Model, RowPolicy } from '../model/model'
 import { refuse } from '../problem'
@@ -48,39 +47,20 @@ export function policyOf(handIn: HandIn, compiled: Compiled, document: Environme
   return entry.policy(handIn, compiled, document)
 }
 
-/** Characters of a rule at the most. */
-export const MOST_RULE = 5000
-
-/** What a rule chooses: it is compiled with the rulebook, to which it adds nothing but a policy. */
+/** What a rule chooses: it is compiled with the rules of the environment. */
 function rulePolicy(text: string, document: EnvironmentDocument): RowPolicy {
-  if (document.kind !== 'rulebook')
-    refuse('the rule', 'This environment is not a rulebook.', 'Hand in a policy, state by state, or a table.')
-  if (text.length > MOST_RULE)
-    refuse('the rule', `It has ${text.length} characters.`, `Write at most ${MOST_RULE}.`)
-  const { rules, faults } = parseRulebook(text)
-  const [fault] = faults
-  if (fault) refuse(`the rule, ${lineOf(text, fault.from)}`, fault.cause, fault.remedy)
-  const [rule] = rules
-  if (rules.length !== 1 || rule.type !== 'policy')
+  const { withPolicy, text: textOf } = kindOf(document)
+  if (!withPolicy)
     refuse(
       'the rule',
-      rules.length ? 'It is not one policy and nothing else.' : 'Nothing is written.',
-      'Write one line: policy "mine": action when condition, another action.',
+      'This environment is not written as rules.',
+      'Hand in a policy, state by state, or a table.',
     )
-  const { rulebook } = document
-  // A title that no policy of the rulebook has.
+  // A title that no policy has.
   let title = 'handed in'
-  while (rulebook.text.includes(title)) title += '+'
-  const written = text.slice(rule.from, rule.to).replace(/"[^"]*"/, `"${title}"`)
-  const { policies } = compileEnvironment({
-    ...document,
-    rulebook: { ...rulebook, text: `${rulebook.text}\n${written}` },
-  })
+  while (textOf(document).includes(title)) title += '+'
+  const { policies } = compileEnvironment(withPolicy(document, title, text))
   return policies.find((each) => each.title === title)!.policy
-}
-
-function lineOf(text: string, place: number): string {
-  return `line ${text.slice(0, place).split('\n').length}`
 }
 
 /** @throws ProblemError for a policy that tells states apart which an agent cannot tell apart */

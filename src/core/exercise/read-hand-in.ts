@@ -4,7 +4,7 @@ import { decodeText } from '../formats/text'
 import { CHECKPOINT_FORMAT } from '../learn/checkpoint'
 import { checkCheckpoint } from '../learn/read-checkpoint'
 import { refuse } from '../problem'
-import { MOST_RULE, type HandIn } from './hand-in'
+import type { HandIn } from './hand-in'
 
 /** Bytes of a hand-in at the most. */
 export const MOST_BYTES = 5_000_000
@@ -25,7 +25,7 @@ export function readHandIn(bytes: Uint8Array): HandIn {
     )
   const text = decodeText(bytes).trim()
   if (text.startsWith('{')) return fromJson(text)
-  if (/^(#|policy\b)/.test(text)) return { kind: 'rule', text: text.slice(0, MOST_RULE + 1) }
+  if (/^(#|policy\b)/.test(text)) return { kind: 'rule', text }
   return { kind: 'policy', policy: fromCsv(text) }
 }
 

@@ -119,6 +119,8 @@ export interface EnvironmentKind<
   uncovered?(document: D): D
   /** What one run meets, where runs meet problems of their own; left out where all of them meet what is written. */
   drawnFor?(document: D, seed: number, run: number): D
+  /** The document with one more policy, written as its rules are; left out where nothing is written. @throws ProblemError */
+  withPolicy?(document: D, title: string, text: string): D
   /** Every number that a knob of the head can be given. */
   numbers(document: D): DocumentNumber<D>[]
   /** The knobs it has. @param compiled  the model, where it is there */

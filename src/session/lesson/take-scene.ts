@@ -46,7 +46,8 @@ function planScene({ plan }: Study): PlanScene {
 }
 
 /** Null where the run cannot be played again, as it began with a table that was given to it. */
-function learnScene({ learn, seeds }: Study): LearnScene | null {
+function learnScene({ study, learn, seeds }: Study): LearnScene | null {
+  const { runs, size } = seeds.store.getState()
   const { choice, running, frame, window, episodeStep, given } = learn.store.getState()
   return given
     ? null
@@ -56,7 +57,7 @@ function learnScene({ learn, seeds }: Study): LearnScene | null {
         reached: frame?.reached ?? 0,
         window,
         episodeStep,
-        seeds: seeds.store.getState().runs.length && seeds.store.getState().size,
+        seeds: study.getState().stage === 'learn' && runs.length > 0 ? size : 0,
       }
 }
 

@@ -48,7 +48,9 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
   const theme = useTheme((state) => state.theme)
   const drawn = useRef(-Infinity)
   const [library, setLibrary] = useState(loaded)
-  const [width, setWidth] = useState(0)
+  const [room, setRoom] = useState(0)
+  // Others are only stretched by it.
+  const width = build.length > 1 ? room : 0
 
   useEffect(() => {
     heard.current = { onPick, onMark }
@@ -76,7 +78,7 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
     made.on('click', ({ name, seriesName }) => heard.current.onMark?.(name || (seriesName ?? '')))
     const observer = new ResizeObserver(() => {
       made.resize()
-      setWidth(made.getWidth())
+      setRoom(made.getWidth())
     })
     observer.observe(element.current!)
     return () => {

@@ -15,6 +15,7 @@ import { RulebookCompiler } from './enumerate'
 import type { RulebookFacts } from './facts'
 import type { Knob as RuleKnob } from './program'
 import { readRules } from './read-rules'
+import { withPolicy } from './with-policy'
 
 export type RulebookEnvironment = DocumentOf<'rulebook', RulebookDocument>
 
@@ -40,6 +41,10 @@ export const rulebookKind = {
   checkShape: () => {},
   sameModel: ({ rulebook: one }, { rulebook: other }) => one.text === other.text && one.knobs === other.knobs,
   isCovered: () => false,
+  withPolicy: (document, title, text) => ({
+    ...document,
+    rulebook: withPolicy(document.rulebook, title, text),
+  }),
   numbers: () => [],
   knobs: (document, compiled) =>
     (compiled?.facts.knobs ?? knobsOfText(document.rulebook)).map((knob) => panelKnob(document, knob)),
