@@ -80,13 +80,14 @@ function nameOf(host = '') {
 }
 
 /** Answers with a problem, in the form of the interface, and closes the connection. */
-export function refuse(response, status, cause, remedy) {
+export function refuse(response, status, cause, remedy, wait) {
   const body = JSON.stringify({ problems: [{ place: 'request', cause, remedy }] })
   response.writeHead(status, {
     'content-type': 'application/json',
     'content-length': Buffer.byteLength(body),
     'cache-control': 'no-store',
     connection: 'close',
+    ...(wait ? { 'retry-after': wait } : {}),
     ...(status === 405 ? { allow: [...METHODS].join(', ') } : {}),
   })
   response.end(body)

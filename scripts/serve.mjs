@@ -3,8 +3,9 @@ import { randomUUID } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { createServer } from 'node:http'
 import { guard, protect, refusalOf, refuse } from './guard.mjs'
+import { askPhrase } from './ask-phrase.mjs'
 import { keptPages } from './kept-pages.mjs'
-import { fail, host, names, wanted } from './settings.mjs'
+import { fail, host, names, proxies, wanted } from './settings.mjs'
 
 /** What the system says of a port or a host, in words. */
 const WORDS = {
@@ -12,6 +13,8 @@ const WORDS = {
   EADDRNOTAVAIL: 'This machine has no such address. Set HOST to one that it has, or leave it out.',
   ENOTFOUND: 'There is no such host. Set HOST to an address of this machine, or leave it out.',
 }
+/** The header that says who asks, see src/server/access/caller.ts. */
+const CALLER = 'x-caller'
 /** How long open requests have to end when the server is stopped, in milliseconds. */
 const ENDING = 5_000
 
@@ -39,12 +42,43 @@ const server = createServer((request, response) => {
 
 async function answer(request, response) {
   await prepared
-  if (pages.own(request) || !(await pages.answer(request, response))) handle(request, response)
+  try {
+    await admitted(request, response)
+  } catch (error) {
+    // The database may be out of reach.
+    globalThis.jauntyPawnLog?.error({ err: error }, 'Letting a request in')
+    if (!response.headersSent) refuse(response, 503, 'The server cannot look up who you are.', 'Try again.')
+  }
+}
+
+async function admitted(request, response) {
+  const own = pages.own(request)
+  // Who asks is said by the gate, and by nobody else.
+  delete request.headers[CALLER]
+  const { method, url, headers } = request
+  headers['x-address'] = addressOf(request)
+  headers['x-secure'] = proxies > 0 && headers['x-forwarded-proto'] === 'https' ? 'yes' : 'no'
+  const asked = { method, path: url.split('?')[0], headers, address: headers['x-address'] }
+  const verdict = await globalThis.jauntyPawnGate(asked, own)
+  if ('status' in verdict)
+    return refuse(response, verdict.status, verdict.cause, verdict.remedy, verdict.wait)
+  if ('to' in verdict)
+    return response.writeHead(303, { location: verdict.to, 'cache-control': 'no-store' }).end()
+  request.headers[CALLER] = verdict.caller
+  // What is kept was made for the owner.
+  if (own || !verdict.owner || !(await pages.answer(request, response))) handle(request, response)
+}
+
+/** Where a request came from. A proxy in front adds who asked it to the end of a list. */
+function addressOf({ headers, socket }) {
+  const told = String(headers['x-forwarded-for'] ?? '').split(',')
+  return (proxies > 0 && told.at(-proxies)?.trim()) || socket.remoteAddress || 'unknown'
 }
 guard(server)
 const port = await listen()
 const address = `http://${['0.0.0.0', '::', '127.0.0.1', '::1'].includes(host) ? 'localhost' : host}:${port}`
 globalThis.jauntyPawnAddress = address
+globalThis.jauntyPawnAsk = askPhrase
 // In this very process, and on the port that is held already: a second start takes no longer than it must.
 const app = next({ dev: false, port })
 const started = new Promise((resolve) => (globalThis.jauntyPawnStarted = resolve))
@@ -54,7 +88,7 @@ handle = app.getRequestHandler()
 console.log(`Jaunty Pawn is at ${address}`)
 if (!['127.0.0.1', '::1', 'localhost'].includes(host))
   console.log(
-    `HOST=${host}: everybody who reaches this machine over the network can now read, change and delete everything on the shelf.`,
+    `HOST=${host}: others can reach it over the network. The shelf asks for the pass phrase; students enter a class by its code.`,
   )
 for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void stop(signal))
 

@@ -6,10 +6,12 @@ import { knownNames } from './guard.mjs'
 
 tell(process.argv[2])
 
-/** Only this machine, unless HOST says otherwise (0.0.0.0 for a whole class): there is no access control yet. */
+/** Only this machine, unless HOST says otherwise (0.0.0.0 for a whole class): then it asks for a pass phrase. */
 export const host = process.env.HOST || '127.0.0.1'
 /** The names under which the server may be addressed. */
 export const names = knownNames(host, process.env.JAUNTY_PAWN_HOSTS)
+/** Proxies in front of the server, which say where a request came from. */
+export const proxies = Number(process.env.JAUNTY_PAWN_PROXIES ?? 0)
 /** The first port that is tried. */
 export const wanted = readPort(process.env.PORT || '3000')
 
@@ -26,7 +28,8 @@ npm run serve       serves what was built, here or in a copy of that folder
 npm start -- --version
 
 Set by variables of the environment: PORT, HOST, JAUNTY_PAWN_HOSTS, JAUNTY_PAWN_DATABASE, JAUNTY_PAWN_BACKUPS,
-JAUNTY_PAWN_BACKUPS_KEPT, JAUNTY_PAWN_QUEUE, JAUNTY_PAWN_CORES, JAUNTY_PAWN_LOG. docs/running.md says what each is.`,
+JAUNTY_PAWN_BACKUPS_KEPT, JAUNTY_PAWN_QUEUE, JAUNTY_PAWN_CORES, JAUNTY_PAWN_LOG, JAUNTY_PAWN_PASSPHRASE,
+JAUNTY_PAWN_PROXIES. docs/running.md says what each is.`,
     )
   else fail(`There is no option “${option}”; --help lists what there is.`)
   process.exit(0)

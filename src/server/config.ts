@@ -11,7 +11,14 @@ export interface Config {
   readonly backupsKept: number
   /** Threads for what is to be worked out; as many as the machine has cores when left out. */
   readonly cores?: number
+  /** Whether the owner has to say the pass phrase: where others can reach the server, or one was set. */
+  readonly asks: boolean
+  /** The pass phrase, where it was set here. */
+  readonly passPhrase?: string
 }
+
+/** What the server listens on where nobody else can reach it. */
+const ALONE = new Set(['127.0.0.1', '::1', 'localhost'])
 
 const PREFIX = 'JAUNTY_PAWN_'
 
@@ -24,6 +31,9 @@ const SETTINGS = {
   BACKUPS: { rule: Joi.string().min(1), example: '/srv/jaunty-pawn/backups' },
   BACKUPS_KEPT: { rule: Joi.number().integer().min(1).max(10_000).default(14), example: '14' },
   LOG: { rule: Joi.valid(...LOG_LEVELS), example: 'info' },
+  PASSPHRASE: { rule: Joi.string().min(1), example: 'four words of your own' },
+  // Read by scripts/serve.mjs.
+  PROXIES: { rule: Joi.number().integer().min(0).max(10), example: '1' },
   // Read by scripts/guard.mjs.
   HOSTS: { rule: Joi.string().min(1), example: 'pawn.example.org, 192.168.1.7' },
 } as const
@@ -47,8 +57,15 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
       'The database is kept by a server, of which no copies can be made from here.',
       'Leave it out, and let that server make them.',
     )
-  const { BACKUPS: backups, BACKUPS_KEPT: backupsKept, CORES: cores } = value
-  return { ...(backups ? { backups } : {}), backupsKept, ...(cores ? { cores } : {}) }
+  const { BACKUPS: backups, BACKUPS_KEPT: backupsKept, CORES: cores, PASSPHRASE: passPhrase } = value
+  const asks = !ALONE.has(environment.HOST || '127.0.0.1') || !!value.HOSTS || !!value.PROXIES || !!passPhrase
+  return {
+    ...(backups ? { backups } : {}),
+    backupsKept,
+    ...(cores ? { cores } : {}),
+    asks,
+    ...(passPhrase ? { passPhrase } : {}),
+  }
 }
 
 function refusedSetting(name: string, own: Readonly<Record<string, string | undefined>>): Problem {
@@ -57,8 +74,8 @@ function refusedSetting(name: string, own: Readonly<Record<string, string | unde
   return known
     ? {
         place,
-        // A token must not be shown.
-        cause: name.endsWith('TOKEN')
+        // Secrets must not be shown.
+        cause: /TOKEN|PASSPHRASE/.test(name)
           ? 'It makes no sense.'
           : `It is “${own[name]}”, which makes no sense here.`,
         remedy: `Write, for example, ${place}="${known.example}", or leave it out.`,

@@ -12,6 +12,8 @@ import {
 const WORKER = join(process.cwd(), '.workers', 'documents.mjs')
 /** How long somebody waits for a document of theirs to be looked at, in milliseconds. */
 const WAITING = 60_000
+/** How long it may take to score what a student hands in, in milliseconds. */
+const SCORING = 60_000
 /** How long it may take to count the states of one, in milliseconds. */
 const COUNTING = 5_000
 
@@ -20,12 +22,18 @@ interface WorkersOfServer {
   readonly urgent: DocumentWorkers
   /** For what has time. */
   readonly patient: DocumentWorkers
+  /** For what students hand in: however heavy it is, nobody else waits for it. */
+  readonly scoring: DocumentWorkers
 }
 
 // Next.js loads server modules more than once: the process has one set of threads all the same. Workers are made anew, so
 // that what they throw is of the caller's own classes.
 const shared = globalThis as {
-  jauntyPawnDocumentThreads?: { readonly urgent: DocumentThreads; readonly patient: DocumentThreads }
+  jauntyPawnDocumentThreads?: {
+    readonly urgent: DocumentThreads
+    readonly patient: DocumentThreads
+    readonly scoring: DocumentThreads
+  }
 }
 
 /** Where this process looks at documents: in threads once the server has begun, before that (as in tests) at once. */
@@ -35,8 +43,9 @@ export function documentWorkers(): WorkersOfServer {
     ? {
         urgent: createDocumentWorkers(pools.urgent, WAITING),
         patient: createDocumentWorkers(pools.patient, COUNTING),
+        scoring: createDocumentWorkers(pools.scoring, SCORING),
       }
-    : { urgent: DIRECT_WORKERS, patient: DIRECT_WORKERS }
+    : { urgent: DIRECT_WORKERS, patient: DIRECT_WORKERS, scoring: DIRECT_WORKERS }
 }
 
 /** @param cores  threads for what somebody waits for; as many as the machine has cores, but two at least, when left out */
@@ -44,11 +53,12 @@ export function startDocumentWorkers(cores = Math.max(2, availableParallelism())
   shared.jauntyPawnDocumentThreads ??= {
     urgent: createDocumentThreads(WORKER, cores),
     patient: createDocumentThreads(WORKER, 1),
+    scoring: createDocumentThreads(WORKER, 1),
   }
 }
 
 export async function stopDocumentWorkers(): Promise<void> {
   const pools = shared.jauntyPawnDocumentThreads
   shared.jauntyPawnDocumentThreads = undefined
-  await Promise.all([pools?.urgent.destroy(), pools?.patient.destroy()])
+  await Promise.all(Object.values(pools ?? {}).map((each) => each.destroy()))
 }

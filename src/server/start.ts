@@ -1,4 +1,6 @@
 import { describeProblem, ProblemError } from '../core/problem'
+import { admit, type Asked, type Verdict } from './access/gate'
+import { needPassPhrase } from './access/pass-phrase'
 import { readConfig, type Config } from './config'
 import { countLater } from './counting'
 import { copyOfTheDay } from './db/backup'
@@ -9,6 +11,7 @@ import { lockShelf } from './db/lock'
 import { stopDocumentWorkers, startDocumentWorkers } from './document-workers'
 import { stopJobs } from './jobs/jobs'
 import { log } from './log'
+import { scoreLater } from './scoring'
 import { emptyOldBin } from './repositories/bin'
 import { bringStragglersAlong, stampOfEnvironment } from './repositories/environments'
 
@@ -25,6 +28,10 @@ const shared = globalThis as {
   jauntyPawnStarted?: () => void
   /** A stamp that every change of an environment, or without an id of anything, alters; null where there is none. */
   jauntyPawnStamp?: (id?: string) => Promise<string | number | null>
+  /** What becomes of a request. */
+  jauntyPawnGate?: (asked: Asked, own: boolean) => Promise<Verdict>
+  /** Asks for a pass phrase in the terminal; null where nobody sits there. */
+  jauntyPawnAsk?: (() => Promise<string>) | null
   /** Ends what is going on, and leaves everything in the database file. */
   jauntyPawnStop?: () => Promise<void>
 }
@@ -33,7 +40,7 @@ const shared = globalThis as {
 export async function startServer(): Promise<void> {
   try {
     const config = readConfig(process.env)
-    log().debug({ config }, 'Starting')
+    log().debug({ config: { ...config, passPhrase: undefined } }, 'Starting')
     const path = databasePath()
     // What is not ours is left alone, without a lock beside it.
     ;(await openClient(path)).close()
@@ -42,8 +49,12 @@ export async function startServer(): Promise<void> {
       : await lockShelf(path, shared.jauntyPawnAddress ?? 'an address unknown')
     startDocumentWorkers(config.cores)
     const db = await database()
+    const { asks, passPhrase } = config
+    if (asks) await needPassPhrase(db, passPhrase, shared.jauntyPawnAsk ?? null)
+    shared.jauntyPawnGate = (asked, own) => admit(db, asks, asked, own)
     await mend(db)
     countLater(db)
+    scoreLater(db)
     const stopCare = takeCare(db, config)
     shared.jauntyPawnStamp = (id) => (id === undefined ? stampOf(db) : stampOfEnvironment(db, id))
     shared.jauntyPawnStop = async () => {

@@ -15,6 +15,7 @@ import { addView } from '../../core/lesson/lesson'
 import { newLesson } from '../../core/lesson/lesson-document'
 import { checkScene } from '../../core/lesson/read-lesson'
 import { database } from '../../server/db/database'
+import { fromOwner } from '../../server/testing/callers'
 import { getLink } from '../../server/repositories/links'
 import { emptyFromBin, takeFromBin } from '../../session/api/bin'
 import { handOutPage } from '../../session/api/hand-out'
@@ -79,7 +80,7 @@ let reachable = true
 
 async function route(address: string, { keepalive: _, ...init }: RequestInit = {}): Promise<Response> {
   if (!reachable) throw new TypeError('fetch failed')
-  const request = new Request(`http://localhost${address}`, init)
+  const request = fromOwner(`http://localhost${address}`, init)
   const { pathname } = new URL(request.url)
   for (const [pattern, module] of ROUTES) {
     const found = pattern.exec(pathname)

@@ -15,6 +15,18 @@ export interface Level {
   readonly points: number
 }
 
+/** What students are told of the environment: of each, what stands before it as well. */
+export const SHOWS = {
+  /** What the states and actions are called. */
+  names: 'the names of states and actions',
+  /** A picture of its floor. */
+  board: 'the board, with states and actions',
+  /** What it says of itself as text: its map or its rules. */
+  rules: 'everything: board, map or rules',
+} as const
+
+export type Shows = keyof typeof SHOWS
+
 /** A task for a class. */
 export interface Exercise {
   readonly format: typeof EXERCISE_FORMAT
@@ -35,6 +47,7 @@ export interface Exercise {
   }
   /** What may be handed in. */
   readonly accepts: readonly HandInKind[]
+  readonly shows: Shows
   /** A policy of the instructor, to compare with; null for none. */
   readonly reference: Followed | null
 }

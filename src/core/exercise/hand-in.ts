@@ -18,8 +18,6 @@ export type HandIn =
 export type HandInKind = HandIn['kind']
 
 interface HandInEntry<H extends HandIn> {
-  /** What students read. */
-  readonly title: string
   /** [rows] @throws ProblemError where it does not fit the environment */
   policy(handIn: H, compiled: Compiled, document: EnvironmentDocument): RowPolicy
 }
@@ -27,16 +25,13 @@ interface HandInEntry<H extends HandIn> {
 /** Each kind of hand-in. */
 export const HAND_INS: { readonly [K in HandInKind]: HandInEntry<Extract<HandIn, { kind: K }>> } = {
   policy: {
-    title: 'a policy, state by state',
     policy: ({ policy }, { model }) => seenAlike(model, readPolicy(model, policy)),
   },
   table: {
-    title: 'a learned table',
     policy: ({ checkpoint }, compiled, { discount }) =>
       seenAlike(compiled.model, followedPolicy(compiled, { kind: 'table', checkpoint }, discount)),
   },
   rule: {
-    title: 'a rule of the rulebook language',
     policy: ({ text }, { model }, document) => seenAlike(model, rulePolicy(text, document)),
   },
 }

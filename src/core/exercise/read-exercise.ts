@@ -5,7 +5,7 @@ import { compileEnvironment } from '../environment/compile'
 import { checkEnvironment } from '../environment/document'
 import { parseJson } from '../formats/json'
 import { ProblemError, within } from '../problem'
-import { environmentOf, EXERCISE_FORMAT, EXERCISE_VERSION, type Exercise } from './exercise'
+import { environmentOf, EXERCISE_FORMAT, EXERCISE_VERSION, SHOWS, type Exercise } from './exercise'
 import { HAND_INS } from './hand-in'
 
 const MOST_LEVELS = 20
@@ -42,6 +42,7 @@ export const exerciseSchema = Joi.object({
     .unique()
     .min(1)
     .default(Object.keys(HAND_INS)),
+  shows: Joi.valid(...Object.keys(SHOWS)).default('board'),
   reference: followedSchema.allow(null).default(null),
 }).required()
 

@@ -21,7 +21,7 @@ function levelLine(score: LevelScore): string {
 }
 
 /** How much of what is possible was won, for people. */
-function shareWords(share: number | null): string {
+export function shareWords(share: number | null): string {
   if (share === null) return 'nothing can be won there'
   if (share < 0) return 'worse than random'
   return `${Math.round(100 * share)} % of what is possible`

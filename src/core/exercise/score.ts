@@ -11,7 +11,8 @@ import { BackwardInduction } from '../plan/value-iteration'
 import { refuse, within } from '../problem'
 import { capFor } from '../settings/settings'
 import { environmentOf, type Exercise, type Level } from './exercise'
-import { HAND_INS, policyOf, type HandIn } from './hand-in'
+import { policyOf, type HandIn } from './hand-in'
+import { HAND_IN_WORDS, handInWords } from './hand-in-words'
 
 /** What a hand-in came to on a level. All returns are discounted, of episodes that the step limit may cut off. */
 export interface LevelScore {
@@ -53,8 +54,8 @@ export function scoreHandIn(exercise: Exercise, handIn: HandIn, seed: number): S
   if (!accepts.includes(handIn.kind))
     refuse(
       'the hand-in',
-      `It is ${HAND_INS[handIn.kind].title}, which this exercise does not take.`,
-      `Hand in ${accepts.map((kind) => HAND_INS[kind].title).join(', or ')}.`,
+      `It is ${HAND_IN_WORDS[handIn.kind].title}, which this exercise does not take.`,
+      `Hand in ${handInWords(accepts)}.`,
     )
   const scores = levels.map((level) => within(level.name, () => scoreLevel(exercise, level, handIn, seed)))
   const sum = (of: (score: LevelScore) => number) => scores.reduce((total, each) => total + of(each), 0)

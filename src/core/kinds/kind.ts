@@ -33,6 +33,14 @@ export interface Places {
   readonly placeOfState: Int32Array
 }
 
+/** Where states lie on a floor. */
+export interface Lying {
+  readonly columns: number
+  readonly rows: number
+  /** [states] row by row from 0 */
+  readonly placeOfState: Int32Array
+}
+
 export interface WrittenPolicy {
   readonly title: string
   readonly policy: RowPolicy
@@ -121,6 +129,8 @@ export interface EnvironmentKind<
   drawnFor?(document: D, seed: number, run: number): D
   /** The document with one more policy, written as its rules are; left out where nothing is written. @throws ProblemError */
   withPolicy?(document: D, title: string, text: string): D
+  /** Where its states lie on a floor; left out where they lie on none. */
+  lying?(compiled: C): Lying
   /** Every number that a knob of the head can be given. */
   numbers(document: D): DocumentNumber<D>[]
   /** The knobs it has. @param compiled  the model, where it is there */

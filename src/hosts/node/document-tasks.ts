@@ -6,6 +6,12 @@ import { kindOf, type EnvironmentDocument, type Kind } from '../../core/kinds/ki
 import { checkCheckpoint } from '../../core/learn/read-checkpoint'
 import type { Checkpoint } from '../../core/learn/checkpoint'
 import { COUNTED_OUTCOMES } from '../../core/limits'
+import { parseExercise, checkExercise } from '../../core/exercise/read-exercise'
+import type { Exercise } from '../../core/exercise/exercise'
+import { readHandIn } from '../../core/exercise/read-hand-in'
+import { scoreHandIn, type Score } from '../../core/exercise/score'
+import { whatIsSeen, type Seen } from '../../core/exercise/seen'
+import { walkOf, type Walk } from '../../core/exercise/walk'
 import { ProblemError, refuse } from '../../core/problem'
 
 /** A document as it is stored. */
@@ -13,6 +19,13 @@ export interface StoredDocument {
   readonly kind: Kind
   readonly name: string
   /** The document, JSON. */
+  readonly text: string
+}
+
+/** An exercise as it is stored. */
+export interface StoredExercise {
+  readonly name: string
+  /** The exercise, JSON. */
   readonly text: string
 }
 
@@ -104,8 +117,38 @@ export const DOCUMENT_TASKS = {
     return { states: model.states, actions: model.actions.length }
   },
 
+  /** An exercise as somebody sends it, checked on every level. */
+  exercise: ({ body }: { body: Uint8Array }): StoredExercise => storedExercise(checkExercise(jsonOf(body))),
+
+  /** What students see of an exercise. */
+  seen: ({ exercise }: { exercise: string }): Seen | null => whatIsSeen(parseExercise(exercise)),
+
+  /**
+   * The score of a hand-in: with the open seed, with the worst episode of each level, and with the hidden one where there
+   * is one.
+   */
+  score({ exercise: text, handIn: body }: { exercise: string; handIn: Uint8Array }): {
+    open: Score
+    walks: readonly Walk[]
+    hidden: Score | null
+  } {
+    const exercise = parseExercise(text)
+    const { seeds } = exercise
+    const handIn = readHandIn(body)
+    const open = scoreHandIn(exercise, handIn, seeds.open)
+    return {
+      open,
+      walks: open.levels.map(({ worst }, number) => walkOf(exercise, handIn, number, seeds.open, worst)),
+      hidden: seeds.hidden === null ? null : scoreHandIn(exercise, handIn, seeds.hidden),
+    }
+  },
+
   /** A learned table, without its numbers and as it is stored. */
   table: ({ body }: { body: Uint8Array }): StoredTable => storedTable(checkCheckpoint(jsonOf(body))),
+}
+
+function storedExercise(exercise: Exercise): StoredExercise {
+  return { name: exercise.name, text: JSON.stringify(exercise) }
 }
 
 /** Undefined for what cannot be read. */

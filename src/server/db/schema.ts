@@ -153,3 +153,114 @@ export const links = sqliteTable('links', {
   scene: text('scene').notNull(),
   createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
 })
+
+/** What the server keeps of itself, by name: see server/access. */
+export const settings = sqliteTable('settings', {
+  name: text('name').primaryKey(),
+  value: text('value').notNull(),
+})
+
+/** Classes of students. */
+export const classes = sqliteTable('classes', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  /** What students enter by; null once the class is closed. */
+  code: text('code').unique(),
+  createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+  closedAt: integer('closed_at', { mode: 'timestamp_ms' }),
+})
+
+export const students = sqliteTable(
+  'students',
+  {
+    id: text('id').primaryKey(),
+    classId: text('class_id').notNull(),
+    name: text('name').notNull(),
+    /** A made-up name, for standings without names. */
+    alias: text('alias').notNull(),
+    /** Of the token their programs show: its SHA-256; null until one is asked for. */
+    token: text('token').unique(),
+    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+    /** When the instructor put them out. */
+    putOutAt: integer('put_out_at', { mode: 'timestamp_ms' }),
+  },
+  (table) => [index('students_of_class').on(table.classId, table.createdAt)],
+)
+
+/** Tasks for classes. */
+export const exercises = sqliteTable('exercises', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  /** The exercise with its environment, JSON. */
+  content: text('content').notNull(),
+  /** Counts up with every save; a save names the revision it was made from. */
+  revision: integer('revision').notNull(),
+  createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+  updatedAt: integer('updated_at', { mode: 'timestamp_ms' }).notNull(),
+  deletedAt: integer('deleted_at', { mode: 'timestamp_ms' }),
+})
+
+/** Exercises as they were handed out to a class. */
+export const assignments = sqliteTable(
+  'assignments',
+  {
+    id: text('id').primaryKey(),
+    classId: text('class_id').notNull(),
+    /** The exercise as it was then, JSON: what is scored does not change under the class. */
+    content: text('content').notNull(),
+    /** How often each student may hand in; null for any number. */
+    tries: integer('tries'),
+    closesAt: integer('closes_at', { mode: 'timestamp_ms' }),
+    /** Whether standings show names that were made up. */
+    madeUpNames: integer('made_up_names', { mode: 'boolean' }).notNull(),
+    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+    /** When the scores on hidden seeds were shown to the class. */
+    revealedAt: integer('revealed_at', { mode: 'timestamp_ms' }),
+    withdrawnAt: integer('withdrawn_at', { mode: 'timestamp_ms' }),
+  },
+  (table) => [index('assignments_of_class').on(table.classId, table.createdAt)],
+)
+
+/** What students handed in, also what could not be scored. */
+export const handIns = sqliteTable(
+  'hand_ins',
+  {
+    id: text('id').primaryKey(),
+    assignmentId: text('assignment_id').notNull(),
+    studentId: text('student_id').notNull(),
+    /** What was handed in, as it came. */
+    content: text('content').notNull(),
+    /** `waiting`, `scored`, `refused` (it does not fit) or `late`. */
+    state: text('state').notNull(),
+    /** Why it was refused: problems, JSON. */
+    problems: text('problems'),
+    /** The score with the open seed, and with the hidden one, JSON. */
+    open: text('open'),
+    hidden: text('hidden'),
+    /** Points of the two, for standings. */
+    openPoints: real('open_points'),
+    hiddenPoints: real('hidden_points'),
+    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+    scoredAt: integer('scored_at', { mode: 'timestamp_ms' }),
+  },
+  (table) => [
+    index('hand_ins_of_assignment').on(table.assignmentId, table.studentId, table.createdAt),
+    index('hand_ins_by_state').on(table.state, table.createdAt),
+  ],
+)
+
+/** What was changed for classes, by whom. */
+export const audit = sqliteTable(
+  'audit',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    at: integer('at', { mode: 'timestamp_ms' }).notNull(),
+    /** `owner`, or the id of a student. */
+    who: text('who').notNull(),
+    /** The class that it concerns; null for the server itself. */
+    classId: text('class_id'),
+    /** What was done, in words. */
+    what: text('what').notNull(),
+  },
+  (table) => [index('audit_by_time').on(table.at)],
+)

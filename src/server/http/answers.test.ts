@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { ProblemError } from '../../core/problem'
 import { answer } from './answers'
+import { fromOwner } from '../testing/callers'
 
 const shared = globalThis as { jauntyPawnLog?: unknown }
 const log = { error: vi.fn(), warn: vi.fn() }
@@ -10,7 +11,7 @@ afterEach(() => {
   vi.clearAllMocks()
 })
 
-const request = new Request('http://localhost/api/things?secret=1', {
+const request = fromOwner('http://localhost/api/things?secret=1', {
   method: 'PUT',
   headers: { 'x-request-id': 'r7' },
 })

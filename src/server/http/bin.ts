@@ -31,6 +31,7 @@ const KINDS: Readonly<Record<BinKind, true>> = {
   table: true,
   comparison: true,
   lesson: true,
+  exercise: true,
 }
 
 function isBinKind(kind: string): kind is BinKind {

@@ -7,6 +7,7 @@ import { gridDocument } from '../../core/testing/models'
 import type { EnvironmentRecord } from '../contract/environments'
 import * as environments from './environments'
 import { readJson } from './answers'
+import { fromOwner } from '../testing/callers'
 
 const folder = mkdtempSync(join(tmpdir(), 'jaunty-pawn-http-'))
 beforeAll(() => void (process.env.JAUNTY_PAWN_DATABASE = join(folder, 'shelf.sqlite')))
@@ -14,7 +15,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 const HALL = { ...gridDocument(['..', '..']), name: 'Hall' }
 const asked = (body: unknown, address = 'http://localhost/api/environments') =>
-  new Request(address, { method: 'POST', body: typeof body === 'string' ? body : JSON.stringify(body) })
+  fromOwner(address, { method: 'POST', body: typeof body === 'string' ? body : JSON.stringify(body) })
 
 async function made(document: object = HALL): Promise<EnvironmentRecord> {
   const response = await environments.create(asked(document))
@@ -57,7 +58,7 @@ describe('making environments', () => {
 
 describe('saving', () => {
   const put = (id: string, body: unknown) =>
-    environments.save(new Request('http://localhost', { method: 'PUT', body: JSON.stringify(body) }), id)
+    environments.save(fromOwner('http://localhost', { method: 'PUT', body: JSON.stringify(body) }), id)
 
   it('keeps what is half made, and refuses what could not be shown', async () => {
     const { id, revision } = await made()
@@ -131,7 +132,7 @@ describe('the rest of the shelf', () => {
 })
 
 it('a body that is too large is refused before it is read', async () => {
-  const large = new Request('http://localhost', {
+  const large = fromOwner('http://localhost', {
     method: 'POST',
     body: '{}',
     headers: { 'content-length': String(40 * 1024 * 1024) },
@@ -145,10 +146,10 @@ it('a body that is too large is refused before it is read', async () => {
       controller.enqueue(new Uint8Array(1024 * 1024).fill(32))
     },
   })
-  const chunked = new Request('http://localhost', { method: 'POST', body: endless, duplex: 'half' } as never)
+  const chunked = fromOwner('http://localhost', { method: 'POST', body: endless, duplex: 'half' } as never)
   await expect(readJson(chunked)).rejects.toThrow(/larger than 32 MB/)
   expect(sent).toBeLessThan(40 * 1024 * 1024)
-  const binary = new Request('http://localhost', { method: 'POST', body: new Uint8Array([255, 254, 0]) })
+  const binary = fromOwner('http://localhost', { method: 'POST', body: new Uint8Array([255, 254, 0]) })
   await expect(readJson(binary)).rejects.toThrow(/not UTF-8/)
   await expect(readJson(asked('nope'))).rejects.toThrow(/It is not JSON/)
 })

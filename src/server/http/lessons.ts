@@ -1,6 +1,5 @@
 import Joi from 'joi'
 import { checkLesson } from '../../core/lesson/read-lesson'
-import { refuse } from '../../core/problem'
 import { database } from '../db/database'
 import {
   createLesson,
@@ -13,6 +12,7 @@ import {
 } from '../repositories/lessons'
 import { listVersions } from '../repositories/versions'
 import { answer, emptyAnswer, jsonAnswer, problemAnswer, readJson } from './answers'
+import { checkedBody } from './bodies'
 
 const saveBody = Joi.object({
   revision: Joi.number().integer().min(1).required(),
@@ -43,10 +43,10 @@ export function read(request: Request, id: string): Promise<Response> {
 /** PUT: `{revision, lesson}`. */
 export function write(request: Request, id: string): Promise<Response> {
   return answer(request, async () => {
-    const { revision, lesson } = checkedBody(saveBody, await readJson(request)) as {
-      revision: number
-      lesson: unknown
-    }
+    const { revision, lesson } = checkedBody<{ revision: number; lesson: unknown }>(
+      saveBody,
+      await readJson(request),
+    )
     const saved = await saveLesson(await database(), id, revision, checkLesson(lesson))
     if (saved === undefined) return goneAnswer()
     return saved === 'stale' ? staleAnswer() : jsonAnswer({ revision: saved })
@@ -67,7 +67,7 @@ export function versions(request: Request, id: string): Promise<Response> {
 /** POST: keeps it as it is now, under a name. */
 export function keepVersion(request: Request, id: string): Promise<Response> {
   return answer(request, async () => {
-    const { name } = checkedBody(nameBody, await readJson(request)) as { name: string }
+    const { name } = checkedBody<{ name: string }>(nameBody, await readJson(request))
     return (await keepLessonVersion(await database(), id, name)) ? emptyAnswer() : goneAnswer()
   })
 }
@@ -78,13 +78,6 @@ export function version(request: Request, id: string, versionId: string): Promis
     const lesson = await getLessonVersion(await database(), id, versionId)
     return lesson ? jsonAnswer(lesson) : goneAnswer()
   })
-}
-
-function checkedBody(schema: Joi.ObjectSchema, body: unknown): unknown {
-  const { error, value } = schema.validate(body, { convert: false })
-  if (error)
-    refuse(error.details[0].path.join('.') || 'request', `${error.message}.`, 'Send what it asks for.')
-  return value
 }
 
 function goneAnswer(): Response {

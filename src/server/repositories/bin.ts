@@ -4,6 +4,7 @@ import {
   checkpoints,
   comparisons,
   environments,
+  exercises,
   jobChunks,
   jobs,
   lessons,
@@ -24,12 +25,13 @@ const TABLES = {
   table: checkpoints,
   comparison: comparisons,
   lesson: lessons,
+  exercise: exercises,
 } as const
 
 /** What was deleted, the last one in front. What belongs to a deleted environment comes back with it. */
 export async function listBin(db: Database): Promise<BinItem[]> {
   const wholes = await Promise.all(
-    (['environment', 'lesson'] as const).map(async (kind) => {
+    (['environment', 'lesson', 'exercise'] as const).map(async (kind) => {
       const table = TABLES[kind]
       const rows = await db
         .select({ id: table.id, name: table.name, deletedAt: table.deletedAt })

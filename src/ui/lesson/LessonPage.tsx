@@ -2,7 +2,7 @@
 
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { useStore } from 'zustand'
 import {
   changeView,
@@ -16,7 +16,8 @@ import type { Lesson, LessonEnvironment } from '../../core/lesson/lesson-documen
 import { fileName } from '../../core/formats/file-name'
 import type { LessonRecord } from '../../server/contract/lessons'
 import { takeScene } from '../../session/lesson/take-scene'
-import { createLessonSession } from '../../session/lesson/lesson-session'
+import { serverLessons } from '../../session/api/lessons'
+import { createKeptSession } from '../../session/kept-session'
 import { Button } from '../parts/Button'
 import { Icon } from '../parts/Icon'
 import { HistoryButtons } from '../parts/HistoryButtons'
@@ -25,6 +26,7 @@ import { SavingWords } from '../parts/SavingWords'
 import { TitleField } from '../parts/TitleField'
 import { downloadText } from '../parts/download'
 import { useAttempt } from '../parts/use-attempt'
+import { useSavingOnLeave, useUndoKeys } from '../parts/use-kept'
 import type { StudyParts } from '../study/study-context'
 import { StudyBody } from '../study/StudyBody'
 import { ThemeButton } from '../theme/ThemeButton'
@@ -38,8 +40,8 @@ import { ViewWordsForm } from './ViewWordsForm'
 
 /** A lesson to be prepared: its views in order, each as it will be shown, and what is said of it. */
 export function LessonPage({ record, current }: { record: LessonRecord; current: CurrentDocuments }) {
-  const [session] = useState(() => createLessonSession(record))
-  const { lesson, past, future, saving, problem } = useStore(session.store)
+  const [session] = useState(() => createKeptSession({ ...record, value: record.lesson }, serverLessons))
+  const { value: lesson, past, future, saving, problem } = useStore(session.store)
   const [chosen, setChosen] = useState<string | null>(null)
   const [asItWas, setAsItWas] = useState(false)
   const { problems, attempt } = useAttempt()
@@ -242,39 +244,4 @@ function EmptyLesson() {
       </Link>
     </div>
   )
-}
-
-type Session = ReturnType<typeof createLessonSession>
-
-/** Leaving saves what is not saved yet. */
-function useSavingOnLeave({ store, save }: Session): void {
-  useEffect(() => {
-    const leave = (event: BeforeUnloadEvent) => {
-      if (store.getState().saving === 'saved') return
-      void save()
-      event.preventDefault()
-    }
-    window.addEventListener('beforeunload', leave)
-    return () => {
-      window.removeEventListener('beforeunload', leave)
-      void save()
-    }
-  }, [store, save])
-}
-
-function useUndoKeys({ undo, redo }: Session): void {
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      const key = event.key.toLowerCase()
-      if (!(event.ctrlKey || event.metaKey) || (key !== 'z' && key !== 'y')) return
-      if ((event.target as HTMLElement).closest('input, textarea')) return
-      event.preventDefault()
-      // Before the study, which would undo what was played with.
-      event.stopImmediatePropagation()
-      if (key === 'y' || event.shiftKey) redo()
-      else undo()
-    }
-    window.addEventListener('keydown', press, { capture: true })
-    return () => window.removeEventListener('keydown', press, { capture: true })
-  }, [undo, redo])
 }

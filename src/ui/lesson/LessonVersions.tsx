@@ -3,7 +3,8 @@
 import { useCallback, useEffect, useState } from 'react'
 import type { VersionSummary } from '../../server/contract/environments'
 import { serverLessons } from '../../session/api/lessons'
-import type { LessonSession } from '../../session/lesson/lesson-session'
+import type { Lesson } from '../../core/lesson/lesson-document'
+import type { KeptSession } from '../../session/kept-session'
 import { Button } from '../parts/Button'
 import { Icon } from '../parts/Icon'
 import { Modal } from '../parts/Modal'
@@ -12,7 +13,7 @@ import { useAttempt } from '../parts/use-attempt'
 import { titleOf, VersionList } from '../parts/VersionList'
 
 /** Opens the earlier states of a lesson; restoring one can be undone. */
-export function LessonVersions({ session }: { session: LessonSession }) {
+export function LessonVersions({ session }: { session: KeptSession<Lesson> }) {
   const [open, setOpen] = useState(false)
   return (
     <>
@@ -26,7 +27,7 @@ export function LessonVersions({ session }: { session: LessonSession }) {
   )
 }
 
-function Versions({ session, onClose }: { session: LessonSession; onClose(): void }) {
+function Versions({ session, onClose }: { session: KeptSession<Lesson>; onClose(): void }) {
   const [list, setList] = useState<readonly VersionSummary[] | null>(null)
   const [chosen, setChosen] = useState<VersionSummary | null>(null)
   const { problems, attempt } = useAttempt()

@@ -147,6 +147,13 @@ export function Shelf({
         >
           <Icon name="down" className="size-4" /> Import a file
         </FileButton>
+        <Link
+          href="/classes"
+          prefetch={false}
+          className="rounded-sm border border-rule-strong bg-sheet px-2.5 py-1 leading-5 hover:border-ink"
+        >
+          Classes
+        </Link>
         <ThemeButton />
       </header>
       <main className="px-4 pb-16 sm:px-8">

@@ -39,6 +39,7 @@ export const gridKind = {
   checkShape: ({ grid }) => checkGridShape(grid),
   sameModel: (one, other) => one.grid === other.grid,
   isCovered: () => false,
+  lying: ({ layout: { columns, rows, cellOfState } }) => ({ columns, rows, placeOfState: cellOfState }),
   numbers: gridNumbers,
   knobs: (document) => headKnobs(document, () => gridNumbers(document)),
   fields: {

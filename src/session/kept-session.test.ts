@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { newLesson, type Lesson } from '../../core/lesson/lesson-document'
-import { StaleError, UnavailableError } from '../api/send'
-import { createLessonSession } from './lesson-session'
+import { newLesson, type Lesson } from '../core/lesson/lesson-document'
+import { StaleError, UnavailableError } from './api/send'
+import { createKeptSession } from './kept-session'
 
 const problem = (cause: string) => [{ place: 'lesson', cause, remedy: '' }]
 
@@ -11,9 +11,9 @@ afterEach(() => void vi.useRealTimers())
 function open(write: (id: string, revision: number, lesson: Lesson) => Promise<number>) {
   const create = (lesson: Lesson) => {
     created.push(lesson)
-    return Promise.resolve({ id: 'copy', revision: 1, lesson })
+    return Promise.resolve({ id: 'copy' })
   }
-  return createLessonSession({ id: 'l', revision: 1, lesson: newLesson('A') }, { write, create })
+  return createKeptSession({ id: 'l', revision: 1, value: newLesson('A') }, { write, create })
 }
 const created: Lesson[] = []
 const named = (name: string) => newLesson(name)
@@ -38,7 +38,7 @@ describe('a lesson that is open', () => {
 
   it('undoes strokes of one kind together, and saves what was undone', async () => {
     const { edit, undo, redo, store } = open(async (_, revision) => revision + 1)
-    const name = () => store.getState().lesson.name
+    const name = () => store.getState().value.name
     edit(named('B'), 'title')
     edit(named('BC'), 'title')
     edit(named('D'))

@@ -1,0 +1,11 @@
+import { create, list } from '../../../server/http/classes'
+
+export const dynamic = 'force-dynamic'
+
+export function GET(request: Request) {
+  return list(request)
+}
+
+export function POST(request: Request) {
+  return create(request)
+}

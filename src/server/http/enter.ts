@@ -1,0 +1,89 @@
+import Joi from 'joi'
+import { countFor, waitOf, type LimitName } from '../access/limits'
+import { isPassPhrase } from '../access/pass-phrase'
+import { endedCookie, generationOf, sessionCookie } from '../access/sessions'
+import { database } from '../db/database'
+import { codeFrom, enterClass } from '../repositories/classes'
+import { answer, emptyAnswer, problemAnswer, readJson, SMALL_BODY } from './answers'
+import { checkedBody } from './bodies'
+import { addressOf, isSecure } from './origin'
+
+const phraseBody = Joi.object({ phrase: Joi.string().max(1000).required() }).required()
+const joinBody = Joi.object({
+  code: Joi.string().max(100).required(),
+  name: Joi.string().trim().max(40).allow('').required(),
+}).required()
+
+/** POST: `{phrase}`: the instructor says the pass phrase. */
+export function enter(request: Request): Promise<Response> {
+  return answer(request, async () => {
+    const { phrase } = checkedBody<{ phrase: string }>(phraseBody, await readJson(request, SMALL_BODY))
+    const address = addressOf(request)
+    const wait = await waitFor(['phrase', address], ['phraseOfAll', 'all'])
+    if (wait) return waitAnswer('pass phrase', wait)
+    const db = await database()
+    if (!(await isPassPhrase(db, phrase))) {
+      await Promise.all([countFor('phrase', address), countFor('phraseOfAll', 'all')])
+      return problemAnswer(403, {
+        place: 'pass phrase',
+        cause: 'It is not the right one.',
+        remedy: 'Try again; pawn passphrase sets another one, on the machine of the server.',
+      })
+    }
+    return withCookie(await sessionCookie(db, 'owner', await generationOf(db), isSecure(request)))
+  })
+}
+
+/** DELETE: the instructor leaves this browser. */
+export function leave(request: Request): Promise<Response> {
+  return answer(request, async () => withCookie(endedCookie('owner', isSecure(request))))
+}
+
+/** POST: `{code, name}`: a student enters a class. */
+export function join(request: Request): Promise<Response> {
+  return answer(request, async () => {
+    const { code, name } = checkedBody<{ code: string; name: string }>(
+      joinBody,
+      await readJson(request, SMALL_BODY),
+    )
+    const address = addressOf(request)
+    const wait =
+      (await waitFor(['code', address], ['codeOfAll', 'all'])) || (await countFor('entering', address))
+    if (wait) return waitAnswer('class code', wait)
+    const db = await database()
+    const student = await enterClass(db, codeFrom(code), name.trim().replace(/\s+/g, ' '))
+    if (student === undefined) {
+      await Promise.all([countFor('code', address), countFor('codeOfAll', 'all')])
+      return problemAnswer(404, {
+        place: 'class code',
+        cause: 'No class has this code now.',
+        remedy: 'Look at the board again: it has six letters and numbers.',
+      })
+    }
+    return withCookie(await sessionCookie(db, 'student', student, isSecure(request)))
+  })
+}
+
+/** DELETE: a student leaves this browser. */
+export function leaveClass(request: Request): Promise<Response> {
+  return answer(request, async () => withCookie(endedCookie('student', isSecure(request))))
+}
+
+/** The longest that one has to wait because of some limits, in seconds. */
+async function waitFor(...limits: readonly (readonly [LimitName, string])[]): Promise<number> {
+  return Math.max(...(await Promise.all(limits.map(([name, whom]) => waitOf(name, whom)))))
+}
+
+function waitAnswer(place: string, wait: number): Response {
+  return problemAnswer(429, {
+    place,
+    cause: 'It was tried too often.',
+    remedy: `Wait ${wait} s, then try again.`,
+  })
+}
+
+function withCookie(cookie: string): Response {
+  const response = emptyAnswer()
+  response.headers.set('set-cookie', cookie)
+  return response
+}

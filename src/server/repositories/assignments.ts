@@ -1,0 +1,129 @@
+import { randomUUID } from 'node:crypto'
+import { and, asc, eq, isNull, sql } from 'drizzle-orm'
+import type { Exercise } from '../../core/exercise/exercise'
+import type { AssignmentSummary, AssignmentTerms } from '../contract/classes'
+import { assignments, type Database } from '../db/schema'
+import { inTransaction } from '../db/transaction'
+import { note } from './audit'
+import { parseStored, timeText } from './stored'
+
+type Row = typeof assignments.$inferSelect
+
+/** An exercise as it was handed out to a class. */
+export interface Assignment extends AssignmentTerms {
+  readonly id: string
+  readonly classId: string
+  /** The exercise, JSON, as it was checked when it was handed out. */
+  readonly content: string
+  readonly exercise: Exercise
+  readonly revealed: boolean
+}
+
+/** Hands an exercise out. @param content  the exercise, JSON */
+export async function handOut(
+  db: Database,
+  classId: string,
+  { name, content }: { name: string; content: string },
+  { tries, closesAt, madeUpNames }: AssignmentTerms,
+): Promise<string> {
+  const id = randomUUID()
+  await inTransaction(db, async (tx) => {
+    await tx.insert(assignments).values({
+      id,
+      classId,
+      content,
+      tries,
+      closesAt: closesAt === null ? null : new Date(closesAt),
+      madeUpNames,
+      createdAt: new Date(),
+    })
+    await note(tx, 'owner', classId, `Handed out “${name}”.`)
+  })
+  return id
+}
+
+/** What was handed out to a class and not withdrawn, the first in front. */
+export async function listAssignments(db: Database, classId: string): Promise<AssignmentSummary[]> {
+  const rows = await db
+    .select({
+      row: assignments,
+      handIns: sql<number>`(select count(*) from hand_ins where assignment_id = assignments.id)`,
+      students: sql<number>`(select count(distinct student_id) from hand_ins where assignment_id = assignments.id)`,
+    })
+    .from(assignments)
+    .where(and(eq(assignments.classId, classId), isNull(assignments.withdrawnAt)))
+    .orderBy(asc(assignments.createdAt))
+  return rows.map(({ row, handIns, students }) => {
+    const { id, exercise, tries, closesAt, madeUpNames, revealed } = assignmentOf(row)
+    const { name, seeds, levels } = exercise
+    return {
+      ...{ id, name, tries, closesAt, madeUpNames, handIns, students, revealed },
+      hidden: seeds.hidden !== null,
+      points: levels.reduce((sum, { points }) => sum + points, 0),
+    }
+  })
+}
+
+/** @returns undefined where the class has none, or no longer */
+export async function getAssignment(
+  db: Database,
+  classId: string,
+  id: string,
+): Promise<Assignment | undefined> {
+  const [row] = await db
+    .select()
+    .from(assignments)
+    .where(and(eq(assignments.id, id), eq(assignments.classId, classId), isNull(assignments.withdrawnAt)))
+  return row && assignmentOf(row)
+}
+
+/** What is changed of one that is handed out. */
+export type AssignmentChange =
+  | { readonly change: 'terms'; readonly terms: AssignmentTerms }
+  /** Shows the scores on the hidden seed to the class. */
+  | { readonly change: 'reveal' }
+  | { readonly change: 'withdraw' }
+
+/** @returns whether the class has it */
+export async function changeAssignment(
+  db: Database,
+  classId: string,
+  id: string,
+  change: AssignmentChange,
+): Promise<boolean> {
+  return inTransaction(db, async (tx) => {
+    const found = await getAssignment(tx, classId, id)
+    if (!found) return false
+    const { values, what } = changeWith(change)
+    await tx.update(assignments).set(values).where(eq(assignments.id, id))
+    await note(tx, 'owner', classId, `${what}: “${found.exercise.name}”.`)
+    return true
+  })
+}
+
+function changeWith(change: AssignmentChange): { values: Partial<Row>; what: string } {
+  switch (change.change) {
+    case 'terms': {
+      const { tries, closesAt, madeUpNames } = change.terms
+      const values = { tries, closesAt: closesAt === null ? null : new Date(closesAt), madeUpNames }
+      return { values, what: 'Changed until when and how often one may hand in' }
+    }
+    case 'reveal':
+      return { values: { revealedAt: new Date() }, what: 'Revealed the scores on the hidden seed' }
+    case 'withdraw':
+      return { values: { withdrawnAt: new Date() }, what: 'Withdrew' }
+  }
+}
+
+function assignmentOf({ id, classId, content, tries, closesAt, madeUpNames, revealedAt }: Row): Assignment {
+  return {
+    id,
+    classId,
+    content,
+    exercise: parseStored(content, 'exercise') as Exercise,
+    tries,
+    closesAt: closesAt && timeText(closesAt),
+    madeUpNames,
+    revealed: revealedAt !== null,
+  }
+}

@@ -1,0 +1,4 @@
+/** Loads a page as a whole: all that was loaded before was for somebody else. */
+export function goAnew(address: string): void {
+  window.location.href = address
+}

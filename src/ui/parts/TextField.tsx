@@ -1,0 +1,24 @@
+'use client'
+
+import { useId, type InputHTMLAttributes } from 'react'
+
+/** A line of text in a form, with its label above. */
+export function TextField({
+  label,
+  className = '',
+  ...rest
+}: InputHTMLAttributes<HTMLInputElement> & { label: string }) {
+  const id = useId()
+  return (
+    <div className="flex min-w-0 flex-col">
+      <label htmlFor={id} className="text-[13px] text-ink-soft">
+        {label}
+      </label>
+      <input
+        id={id}
+        className={`w-full rounded-sm border border-rule-strong bg-sheet px-2 py-1 leading-5 ${className}`}
+        {...rest}
+      />
+    </div>
+  )
+}

@@ -1,0 +1,73 @@
+'use client'
+
+import { useState } from 'react'
+import { formatNumber } from '../../core/formats/number'
+import type { HandInState, OwnHandIn, StudentExercise } from '../../server/contract/classes'
+import { Select } from '../parts/Select'
+import { ProblemList } from '../parts/ProblemList'
+import { ScoreCard } from './ScoreCard'
+
+const STATE_WORDS: Readonly<Record<HandInState, string>> = {
+  waiting: 'waits to be scored …',
+  scored: 'scored',
+  refused: 'could not be scored; it uses up no try',
+  late: 'came after the end; it is kept, and not scored',
+}
+
+/** What the student handed in, the last one open. */
+export function OwnHandIns({
+  exercise: { id, handIns, hidden, revealed, seen },
+}: {
+  exercise: StudentExercise
+}) {
+  const [chosen, setChosen] = useState<string | null>(null)
+  const shown = handIns.find((each) => each.id === chosen) ?? handIns.at(0)
+  return (
+    <section className="space-y-3" aria-label="What you handed in">
+      <h2 className="border-b border-rule-strong pb-1 font-title text-[21px] font-semibold">
+        What you handed in
+      </h2>
+      {!shown && <p className="text-ink-soft">Nothing yet.</p>}
+      {handIns.length > 1 && (
+        <Select
+          label="Hand-in"
+          value={shown!.id}
+          options={Object.fromEntries(handIns.map((each, i) => [each.id, titleOf(each, handIns.length - i)]))}
+          onChange={setChosen}
+        />
+      )}
+      {shown && (
+        <div className="space-y-3" aria-live="polite">
+          {shown.state !== 'scored' && <p className="font-semibold">It {STATE_WORDS[shown.state]}</p>}
+          <ProblemList problems={shown.problems} />
+          {shown.score && (
+            <ScoreCard
+              title="On the seed you may see"
+              score={shown.score}
+              walks={shown.walks}
+              board={
+                seen?.board
+                  ? { seen, board: seen.board, picture: `/api/class/exercises/${id}/picture` }
+                  : null
+              }
+            />
+          )}
+          {shown.hidden && (
+            <ScoreCard title="On the hidden seed" score={shown.hidden} walks={[]} board={null} />
+          )}
+          {shown.score && hidden && !revealed && (
+            <p className="text-[13px] text-ink-soft">
+              What counts in the end is played with a hidden seed; your instructor reveals it.
+            </p>
+          )}
+        </div>
+      )}
+    </section>
+  )
+}
+
+function titleOf({ at, state, score }: OwnHandIn, number: number): string {
+  const time = new Date(at).toLocaleTimeString('en-GB', { timeStyle: 'short' })
+  const outcome = score ? `${formatNumber(score.points)} points` : STATE_WORDS[state]
+  return `${number}, ${time}: ${outcome}`
+}

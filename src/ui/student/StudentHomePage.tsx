@@ -1,0 +1,56 @@
+'use client'
+
+import Link from 'next/link'
+import { formatNumber } from '../../core/formats/number'
+import type { StudentHome } from '../../server/contract/classes'
+import { leaveClass } from '../../session/api/student'
+import { Button } from '../parts/Button'
+import { PageHeader } from '../parts/PageHeader'
+import { closingText } from './closing'
+import { ProgramToken } from './ProgramToken'
+import { goAnew } from '../class/go-anew'
+
+/** What a student finds in the class. */
+export function StudentHomePage({ home: { className, name, alias, exercises } }: { home: StudentHome }) {
+  return (
+    <div className="min-h-dvh">
+      <PageHeader title={className} back={null}>
+        You are {name}
+        {alias !== name && <>, in standings without names {alias}</>}.
+      </PageHeader>
+      <main className="max-w-2xl space-y-8 px-4 pt-6 pb-16 sm:px-8">
+        <section>
+          <h2 className="border-b border-rule-strong pb-1 font-title text-[21px] font-semibold">Exercises</h2>
+          {exercises.length === 0 && <p className="pt-3 text-ink-soft">Nothing is handed out yet.</p>}
+          <ul aria-label="Exercises">
+            {exercises.map((each) => (
+              <li key={each.id} className="border-b border-rule">
+                <Link
+                  href={`/class/exercise/${each.id}`}
+                  prefetch={false}
+                  className="flex flex-wrap items-baseline gap-x-3 py-3 hover:bg-rule/30"
+                >
+                  <span className="mr-auto min-w-0 font-title text-[19px] font-semibold">{each.name}</span>
+                  <span className="tabular-nums">
+                    {each.best === null ? '–' : formatNumber(each.best)} of {formatNumber(each.of)} points
+                  </span>
+                  <span className="w-full text-[13px] text-ink-soft" suppressHydrationWarning>
+                    {closingText(each.closesAt)}
+                  </span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+        <ProgramToken />
+        <Button
+          look="quiet"
+          className="text-ink-soft"
+          onClick={() => void leaveClass().then(() => goAnew('/join'))}
+        >
+          Leave the class on this device
+        </Button>
+      </main>
+    </div>
+  )
+}
