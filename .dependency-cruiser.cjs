@@ -5,7 +5,7 @@ const allowed = {
   session: ['core/', 'hosts/protocol/', 'hosts/browser/launcher\\.', 'server/contract/'],
   server: ['core/', 'hosts/'],
   'server/contract': ['core/'],
-  cli: ['core/', 'hosts/', 'server/db/'],
+  cli: ['core/', 'hosts/', 'server/(db|access)/'],
   ui: ['core/', 'hosts/protocol/', 'session/', 'server/contract/'],
   app: ['core/', 'hosts/', 'session/', 'server/', 'ui/'],
   standalone: ['core/', 'hosts/', 'ui/'],

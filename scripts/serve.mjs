@@ -3,7 +3,6 @@ import { randomUUID } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { createServer } from 'node:http'
 import { guard, protect, refusalOf, refuse } from './guard.mjs'
-import { askPhrase } from './ask-phrase.mjs'
 import { keptPages } from './kept-pages.mjs'
 import { fail, host, names, proxies, wanted } from './settings.mjs'
 
@@ -78,7 +77,6 @@ guard(server)
 const port = await listen()
 const address = `http://${['0.0.0.0', '::', '127.0.0.1', '::1'].includes(host) ? 'localhost' : host}:${port}`
 globalThis.jauntyPawnAddress = address
-globalThis.jauntyPawnAsk = askPhrase
 // In this very process, and on the port that is held already: a second start takes no longer than it must.
 const app = next({ dev: false, port })
 const started = new Promise((resolve) => (globalThis.jauntyPawnStarted = resolve))

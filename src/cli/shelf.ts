@@ -42,4 +42,32 @@ export function addShelfCommands(program: Command, terminal: Terminal): void {
       terminal.out(`The shelf is as it was in ${file}.\n`)
       if (before) terminal.out(`What was there before is in ${before}.\n`)
     })
+  program
+    .command('passphrase')
+    .description('set the pass phrase that opens the shelf where others can reach the server')
+    .exitOverride()
+    .action(async () => {
+      const { openDatabase, closeDatabase, databasePath } = await import('../server/db/database')
+      const { setPassPhrase } = await import('../server/access/pass-phrase')
+      const phrase = process.stdin.isTTY ? await askInTerminal(terminal) : await firstLine()
+      const db = await openDatabase(databasePath())
+      try {
+        await setPassPhrase(db, phrase)
+      } finally {
+        await closeDatabase(db)
+      }
+      terminal.out('It is set. Whoever was in by the one before has to enter again.\n')
+    })
+}
+
+async function askInTerminal(terminal: Terminal): Promise<string> {
+  const { askPhrase } = await import('../server/access/ask')
+  return askPhrase((line) => terminal.out(`${line}\n`))
+}
+
+/** The first line of what another program sends. */
+async function firstLine(): Promise<string> {
+  let text = ''
+  for await (const part of process.stdin) text += String(part)
+  return text.split(/\r?\n/)[0]
 }

@@ -1,4 +1,5 @@
 import { describeProblem, ProblemError } from '../core/problem'
+import { askPhrase } from './access/ask'
 import { admit, type Asked, type Verdict } from './access/gate'
 import { needPassPhrase } from './access/pass-phrase'
 import { readConfig, type Config } from './config'
@@ -30,8 +31,6 @@ const shared = globalThis as {
   jauntyPawnStamp?: (id?: string) => Promise<string | number | null>
   /** What becomes of a request. */
   jauntyPawnGate?: (asked: Asked, own: boolean) => Promise<Verdict>
-  /** Asks for a pass phrase in the terminal; null where nobody sits there. */
-  jauntyPawnAsk?: (() => Promise<string>) | null
   /** Ends what is going on, and leaves everything in the database file. */
   jauntyPawnStop?: () => Promise<void>
 }
@@ -50,7 +49,7 @@ export async function startServer(): Promise<void> {
     startDocumentWorkers(config.cores)
     const db = await database()
     const { asks, passPhrase } = config
-    if (asks) await needPassPhrase(db, passPhrase, shared.jauntyPawnAsk ?? null)
+    if (asks) await needPassPhrase(db, passPhrase, process.stdin.isTTY ? askInTerminal : null)
     shared.jauntyPawnGate = (asked, own) => admit(db, asks, asked, own)
     await mend(db)
     countLater(db)
@@ -70,6 +69,13 @@ export async function startServer(): Promise<void> {
     else for (const problem of error.problems) console.error(describeProblem(problem))
     process.exit(1)
   }
+}
+
+function askInTerminal(): Promise<string> {
+  console.log(
+    'Others can reach this server. Choose a pass phrase: it opens the shelf for you, and for nobody else.',
+  )
+  return askPhrase(console.log)
 }
 
 /** What an older version may have left apart when it was ended at the wrong moment. */

@@ -4,7 +4,7 @@ import type { Database } from '../db/schema'
 import { keepSetting, keptSetting } from './kept-settings'
 
 /** Characters of a pass phrase. */
-const SHORTEST = 8
+export const SHORTEST = 8
 const LONGEST = 200
 
 /** @throws ProblemError for one that is too short or too long */

@@ -101,7 +101,11 @@ function patternOf(route: string): RegExp {
   return new RegExp(`^${source}$`)
 }
 
+/** What could make another address of one: no page and no program of ours writes it. */
+const TRICKS = /%2e|%2f|%5c|\\|\/\.|\/\//i
+
 /** Who may call what is at a path, as it was sent: only the owner, where the list does not say otherwise. */
 export function whoMayCall(path: string): readonly Role[] {
+  if (TRICKS.test(path)) return OWNER
   return PATTERNS.find(({ pattern }) => pattern.test(path))?.roles ?? OWNER
 }

@@ -174,7 +174,7 @@ export async function bestPoints(db: Database, studentId: string): Promise<Reado
 
 /**
  * The standings: of each student the hand-in with the most points on the open seed, the first of them where several have as
- * many; once the hidden scores are revealed, ranked by what that hand-in came to on the hidden seed. Who has as many points
+ * many, and of students with as many the one who was first; once the hidden scores are revealed, ranked by what that hand-in came to on the hidden seed. Who has as many points
  * has the same rank.
  * @param who  whose line is marked; null for nobody’s
  */
@@ -191,6 +191,7 @@ export async function standingsOf(
       open: handIns.open,
       openPoints: handIns.openPoints,
       hiddenPoints: handIns.hiddenPoints,
+      at: handIns.createdAt,
       number: sql<number>`count(*) over (partition by ${handIns.studentId})`,
       place:
         sql<number>`row_number() over (partition by ${handIns.studentId} order by ${handIns.openPoints} desc, ${handIns.createdAt})`.as(
@@ -202,7 +203,9 @@ export async function standingsOf(
     .where(and(eq(handIns.assignmentId, id), eq(handIns.state, 'scored'), sql`${students.putOutAt} is null`))
   const points = (row: (typeof rows)[number]) =>
     revealed && row.hiddenPoints !== null ? row.hiddenPoints : row.openPoints!
-  const best = rows.filter(({ place }) => place === 1).sort((x, y) => points(y) - points(x))
+  const best = rows
+    .filter(({ place }) => place === 1)
+    .sort((x, y) => points(y) - points(x) || x.at.getTime() - y.at.getTime())
   return best.map((row) => ({
     rank: 1 + best.filter((other) => points(other) > points(row) + 1e-9).length,
     name: madeUpNames ? row.alias : row.name,

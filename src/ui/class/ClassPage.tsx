@@ -1,7 +1,7 @@
 'use client'
 
 import { useRouter } from 'next/navigation'
-import { useEffect, useState } from 'react'
+import { useEffect } from 'react'
 import type { ClassRecord, ExerciseSummary } from '../../server/contract/classes'
 import { changeClass, putOut } from '../../session/api/classes'
 import { Button } from '../parts/Button'

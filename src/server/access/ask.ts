@@ -1,0 +1,25 @@
+import { createInterface } from 'node:readline/promises'
+import { Writable } from 'node:stream'
+import { SHORTEST } from './pass-phrase'
+
+/** Asks for a pass phrase in the terminal until the same one was written twice. It is not shown. */
+export async function askPhrase(say: (line: string) => void): Promise<string> {
+  for (;;) {
+    const first = await hiddenLine('Pass phrase: ')
+    if (first.length < SHORTEST) say(`That is shorter than ${SHORTEST} characters.`)
+    else if (first === (await hiddenLine('Once more: '))) return first
+    else say('These were two different ones.')
+  }
+}
+
+/** A line that is not shown while it is written. */
+async function hiddenLine(question: string): Promise<string> {
+  process.stdout.write(question)
+  const nowhere = new Writable({ write: (_, __, done) => done() })
+  const terminal = createInterface({ input: process.stdin, output: nowhere, terminal: true })
+  terminal.once('SIGINT', () => process.exit(130))
+  const line = await terminal.question('')
+  terminal.close()
+  process.stdout.write('\n')
+  return line
+}
