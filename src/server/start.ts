@@ -9,10 +9,12 @@ import { closeDatabase, database, databasePath, stampOf, writeBack } from './db/
 import { isRemote, openClient } from './db/files'
 import type { OpenDatabase } from './db/schema'
 import { lockShelf } from './db/lock'
+import { answerDirectly } from './direct'
 import { stopDocumentWorkers, startDocumentWorkers } from './document-workers'
 import { stopJobs } from './jobs/jobs'
 import { log } from './log'
 import { scoreLater } from './scoring'
+import { giveUpPlaying } from './repositories/hand-ins'
 import { emptyOldBin } from './repositories/bin'
 import { bringStragglersAlong, stampOfEnvironment } from './repositories/environments'
 
@@ -31,6 +33,8 @@ const shared = globalThis as {
   jauntyPawnStamp?: (id?: string) => Promise<string | number | null>
   /** What becomes of a request. */
   jauntyPawnGate?: (asked: Asked, own: boolean) => Promise<Verdict>
+  /** Answers what need not go through Next.js; false for all else. */
+  jauntyPawnDirect?: typeof answerDirectly
   /** Ends what is going on, and leaves everything in the database file. */
   jauntyPawnStop?: () => Promise<void>
 }
@@ -51,8 +55,10 @@ export async function startServer(): Promise<void> {
     const { asks, passPhrase } = config
     if (asks) await needPassPhrase(db, passPhrase, process.stdin.isTTY ? askInTerminal : null)
     shared.jauntyPawnGate = (asked, own) => admit(db, asks, asked, own)
+    shared.jauntyPawnDirect = answerDirectly
     await mend(db)
     countLater(db)
+    await giveUpPlaying(db)
     scoreLater(db)
     const stopCare = takeCare(db, config)
     shared.jauntyPawnStamp = (id) => (id === undefined ? stampOf(db) : stampOfEnvironment(db, id))

@@ -27,6 +27,9 @@ export const SHOWS = {
 
 export type Shows = keyof typeof SHOWS
 
+/** What an exercise may take: a file that is handed in, or a program that plays. */
+export type Accepted = HandInKind | 'program'
+
 /** A task for a class. */
 export interface Exercise {
   readonly format: typeof EXERCISE_FORMAT
@@ -46,7 +49,7 @@ export interface Exercise {
     readonly hidden: number | null
   }
   /** What may be handed in. */
-  readonly accepts: readonly HandInKind[]
+  readonly accepts: readonly Accepted[]
   readonly shows: Shows
   /** A policy of the instructor, to compare with; null for none. */
   readonly reference: Followed | null
@@ -58,4 +61,9 @@ export function environmentOf({ environment }: Exercise, { knobs }: Level): Envi
     (document, [name, value]) => turnKnob(document, name, value),
     environment,
   )
+}
+
+/** The seeds that a hand-in is played with: the open one, and the hidden one where there is one. */
+export function scoreSeeds({ seeds: { open, hidden } }: Exercise): number[] {
+  return hidden === null ? [open] : [open, hidden]
 }

@@ -1,13 +1,13 @@
-import type { HandInKind } from './hand-in'
+import type { Accepted } from './exercise'
 
-/** What students read of each kind of hand-in. */
+/** What students read of each way to hand in. */
 export const HAND_IN_WORDS: Readonly<
   Record<
-    HandInKind,
+    Accepted,
     {
       readonly title: string
-      /** What a file with it looks like, in a sentence. */
-      readonly file: string
+      /** What a file with it looks like, in a sentence; null where it is none. */
+      readonly file: string | null
     }
   >
 > = {
@@ -23,9 +23,13 @@ export const HAND_IN_WORDS: Readonly<
     title: 'a rule of the rulebook language',
     file: 'A rule as text: policy "mine": …',
   },
+  program: {
+    title: 'a program that plays',
+    file: null,
+  },
 }
 
-/** Kinds of hand-ins in a sentence. */
-export function handInWords(kinds: readonly HandInKind[]): string {
+/** Ways to hand in, in a sentence. */
+export function handInWords(kinds: readonly Accepted[]): string {
   return kinds.map((kind) => HAND_IN_WORDS[kind].title).join(', or ')
 }

@@ -5,7 +5,7 @@ import { HAND_INS, type HandInKind } from './hand-in'
 
 /** An exercise to begin with: one level, as the environment stands. @param hidden  a seed that nobody guesses */
 export function newExercise(environment: EnvironmentDocument, hidden: number): Exercise {
-  const accepts = (Object.keys(HAND_INS) as HandInKind[]).filter(
+  const files = (Object.keys(HAND_INS) as HandInKind[]).filter(
     (kind) => kind !== 'rule' || kindOf(environment).withPolicy,
   )
   return {
@@ -17,7 +17,7 @@ export function newExercise(environment: EnvironmentDocument, hidden: number): E
     levels: [{ name: 'As it stands', knobs: {}, points: 100 }],
     episodes: 1000,
     seeds: { open: 1, hidden },
-    accepts,
+    accepts: [...files, 'program'],
     shows: kindOf(environment).isCovered(environment) ? 'names' : 'board',
     reference: null,
   }

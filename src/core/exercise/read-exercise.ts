@@ -38,7 +38,7 @@ export const exerciseSchema = Joi.object({
     hidden: null,
   }),
   accepts: Joi.array()
-    .items(Joi.valid(...Object.keys(HAND_INS)))
+    .items(Joi.valid(...Object.keys(HAND_INS), 'program'))
     .unique()
     .min(1)
     .default(Object.keys(HAND_INS)),

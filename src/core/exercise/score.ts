@@ -1,6 +1,7 @@
 import { followedPolicy } from '../compare/followed'
 import { exactEpisodes } from '../evaluate/exact-episodes'
 import { compileEnvironment } from '../environment/compile'
+import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
 import { isDrawnAnew } from '../environment/problem-of-run'
 import { playTrials } from '../evaluate/rollout'
 import { World } from '../learn/world'
@@ -57,9 +58,10 @@ export function scoreHandIn(exercise: Exercise, handIn: HandIn, seed: number): S
       `It is ${HAND_IN_WORDS[handIn.kind].title}, which this exercise does not take.`,
       `Hand in ${handInWords(accepts)}.`,
     )
-  const scores = levels.map((level) => within(level.name, () => scoreLevel(exercise, level, handIn, seed)))
-  const sum = (of: (score: LevelScore) => number) => scores.reduce((total, each) => total + of(each), 0)
-  return { seed, levels: scores, points: sum(({ points }) => points), of: sum(({ of }) => of) }
+  return scoreOf(
+    seed,
+    levels.map((level) => within(level.name, () => scoreLevel(exercise, level, handIn, seed))),
+  )
 }
 
 function scoreLevel(exercise: Exercise, level: Level, handIn: HandIn, seed: number): LevelScore {
@@ -71,15 +73,45 @@ function scoreLevel(exercise: Exercise, level: Level, handIn: HandIn, seed: numb
       'Set what is redrawn to 0.',
     )
   const compiled = compileEnvironment(document)
+  const { returns } = playTrials(new World(compiled.model), policyOf(handIn, compiled, document), {
+    episodes: exercise.episodes,
+    seed,
+    cap: capFor(document.cap),
+    discount: document.discount,
+  })
+  return scoreOfReturns(exercise, level, document, compiled, returns)
+}
+
+/** What episodes that a program played come to. @param returns  by level, those of its episodes */
+export function scorePlayed(exercise: Exercise, returns: readonly Float64Array[], seed: number): Score {
+  return scoreOf(
+    seed,
+    exercise.levels.map((level, i) => {
+      const document = environmentOf(exercise, level)
+      return scoreOfReturns(exercise, level, document, compileEnvironment(document), returns[i])
+    }),
+  )
+}
+
+function scoreOf(seed: number, levels: readonly LevelScore[]): Score {
+  const sum = (of: (score: LevelScore) => number) => levels.reduce((total, each) => total + of(each), 0)
+  return { seed, levels, points: sum(({ points }) => points), of: sum(({ of }) => of) }
+}
+
+function scoreOfReturns(
+  { reference }: Exercise,
+  level: Level,
+  document: EnvironmentDocument,
+  compiled: Compiled,
+  returns: Float64Array,
+): LevelScore {
   const { model } = compiled
   const { discount } = document
   const cap = capFor(document.cap)
-  const { episodes, reference } = exercise
-  const { returns, mean, standardError } = playTrials(
-    new World(model),
-    policyOf(handIn, compiled, document),
-    { episodes, seed, cap, discount },
-  )
+  const episodes = returns.length
+  const mean = returns.reduce((sum, each) => sum + each, 0) / episodes
+  const squares = returns.reduce((sum, each) => sum + (each - mean) ** 2, 0)
+  const standardError = episodes > 1 ? Math.sqrt(squares / (episodes - 1) / episodes) : null
   const random = exactEpisodes(model, randomPolicy(model), discount, cap).value
   const optimum = bestWithin(model, discount, cap)
   const span = optimum - random

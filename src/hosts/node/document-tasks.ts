@@ -1,5 +1,5 @@
 import { followBase } from '../../core/environment/apply-changes'
-import { tryCompile } from '../../core/environment/compile'
+import { compileEnvironment, tryCompile } from '../../core/environment/compile'
 import { checkEnvironment, parseEnvironment } from '../../core/environment/document'
 import { readEnvironment } from '../../core/environment/read'
 import { kindOf, type EnvironmentDocument, type Kind } from '../../core/kinds/kinds'
@@ -7,9 +7,12 @@ import { checkCheckpoint } from '../../core/learn/read-checkpoint'
 import type { Checkpoint } from '../../core/learn/checkpoint'
 import { COUNTED_OUTCOMES } from '../../core/limits'
 import { parseExercise, checkExercise } from '../../core/exercise/read-exercise'
-import type { Exercise } from '../../core/exercise/exercise'
+import { isDrawnAnew } from '../../core/environment/problem-of-run'
+import { environmentOf, type Exercise } from '../../core/exercise/exercise'
+import type { Model } from '../../core/model/model'
+import { capFor } from '../../core/settings/settings'
 import { readHandIn } from '../../core/exercise/read-hand-in'
-import { scoreHandIn, type Score } from '../../core/exercise/score'
+import { scoreHandIn, scorePlayed, type Score } from '../../core/exercise/score'
 import { whatIsSeen, type Seen } from '../../core/exercise/seen'
 import { walkOf, type Walk } from '../../core/exercise/walk'
 import { ProblemError, refuse } from '../../core/problem'
@@ -27,6 +30,13 @@ export interface StoredExercise {
   readonly name: string
   /** The exercise, JSON. */
   readonly text: string
+}
+
+/** What a program plays. */
+export interface Playable {
+  readonly model: Model
+  readonly cap: number
+  readonly discount: number
 }
 
 /** How large the model of a document is; null where it has none, or nobody counted. */
@@ -142,6 +152,27 @@ export const DOCUMENT_TASKS = {
       hidden: seeds.hidden === null ? null : scoreHandIn(exercise, handIn, seeds.hidden),
     }
   },
+
+  /** The model of a level of an exercise, for programs that play it. */
+  model({ exercise: text, level }: { exercise: string; level: number }): Playable {
+    const exercise = parseExercise(text)
+    const document = environmentOf(exercise, exercise.levels[level])
+    if (isDrawnAnew(document))
+      refuse('the environment', 'It is another one in every run.', 'Set what is redrawn to 0.')
+    const { model } = compileEnvironment(document)
+    return { model, cap: capFor(document.cap), discount: document.discount }
+  },
+
+  /** The score of episodes that a program played. @param returns  by level */
+  scorePlayed: ({
+    exercise,
+    returns,
+    seed,
+  }: {
+    exercise: string
+    returns: readonly Float64Array[]
+    seed: number
+  }): Score => scorePlayed(parseExercise(exercise), returns, seed),
 
   /** A learned table, without its numbers and as it is stored. */
   table: ({ body }: { body: Uint8Array }): StoredTable => storedTable(checkCheckpoint(jsonOf(body))),

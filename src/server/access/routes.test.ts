@@ -1,6 +1,7 @@
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, it } from 'vitest'
+import { DIRECT_ROUTES } from '../direct'
 import type { Role } from './caller'
 import { ROUTES, whoMayCall } from './routes'
 
@@ -21,7 +22,7 @@ const example = (route: string) =>
     .replace(/\[\w+\]/g, '3f2a-x_9')
 
 it('each page and each route says who may call it, and nothing else does', () => {
-  expect(Object.keys(ROUTES).sort()).toEqual([...served, ...BESIDES].sort())
+  expect(Object.keys(ROUTES).sort()).toEqual([...served, ...Object.keys(DIRECT_ROUTES), ...BESIDES].sort())
 })
 
 it('an address has the roles of its route', () => {

@@ -3,6 +3,7 @@ import type { Role } from './caller'
 const ANYONE: readonly Role[] = ['anyone']
 const OWNER: readonly Role[] = ['owner']
 const STUDENT: readonly Role[] = ['student']
+const PROGRAM: readonly Role[] = ['program']
 
 /**
  * Who may call what: every page and every route of the folder `app`, as it is called there. What does not stand here is the
@@ -65,6 +66,15 @@ export const ROUTES = {
   '/api/class/exercises/[assignment]/picture': STUDENT,
   '/api/class/exercises/[assignment]/hand-ins': STUDENT,
   '/api/class/exercises/[assignment]/standings': STUDENT,
+
+  // docs/protocol.md
+  '/api/play': PROGRAM,
+  '/api/play/sessions': PROGRAM,
+  '/api/play/sessions/[session]': PROGRAM,
+  '/api/play/sessions/[session]/steps': PROGRAM,
+  '/api/play/hand-ins': PROGRAM,
+  '/api/play/hand-ins/[handIn]': PROGRAM,
+  '/api/play/hand-ins/[handIn]/parts': PROGRAM,
 
   '/classes': OWNER,
   '/classes/[id]': OWNER,

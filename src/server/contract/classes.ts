@@ -1,5 +1,4 @@
-import type { HandInKind } from '../../core/exercise/hand-in'
-import type { Exercise } from '../../core/exercise/exercise'
+import type { Accepted, Exercise } from '../../core/exercise/exercise'
 import type { Score } from '../../core/exercise/score'
 import type { Seen } from '../../core/exercise/seen'
 import type { Walk } from '../../core/exercise/walk'
@@ -67,7 +66,7 @@ export interface AssignmentSummary extends AssignmentTerms {
 }
 
 /** What became of a hand-in. */
-export type HandInState = 'waiting' | 'scored' | 'refused' | 'late'
+export type HandInState = 'waiting' | 'playing' | 'scored' | 'refused' | 'late'
 
 /** A hand-in as its student sees it: nothing of hidden seeds before they are revealed. */
 export interface OwnHandIn {
@@ -88,7 +87,7 @@ export interface StudentExercise extends AssignmentTerms {
   readonly note: string
   readonly levels: readonly { readonly name: string; readonly points: number }[]
   readonly episodes: number
-  readonly accepts: readonly HandInKind[]
+  readonly accepts: readonly Accepted[]
   readonly hidden: boolean
   readonly revealed: boolean
   /** Where an agent can be and what it can do; null where that is too much to list. */

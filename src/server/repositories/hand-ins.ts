@@ -18,7 +18,7 @@ const MOST_TRIES = 500
 const MOST_WAITING = 3
 
 /** The states that use up a try: what was refused or came late does not. */
-const COUNTED: HandInState[] = ['waiting', 'scored']
+const COUNTED: HandInState[] = ['waiting', 'playing', 'scored']
 
 /** What was scored. */
 export interface Scored {
@@ -29,6 +29,7 @@ export interface Scored {
 
 /**
  * Keeps what a student hands in. What comes late is kept as well, apart from the others.
+ * @param as  whether it waits to be scored, or a program plays it now
  * @throws ProblemError where no try is left, or others of the same student still wait
  */
 export async function handIn(
@@ -36,11 +37,12 @@ export async function handIn(
   assignment: Assignment,
   studentId: string,
   content: string,
+  as: 'waiting' | 'playing' = 'waiting',
   now = new Date(),
 ): Promise<{ readonly id: string; readonly state: HandInState }> {
   const late = assignment.closesAt !== null && now > new Date(assignment.closesAt)
   const id = randomUUID()
-  const state = late ? 'late' : 'waiting'
+  const state = late ? 'late' : as
   await inTransaction(db, async (tx) => {
     const states = await tx
       .select({ state: handIns.state, number: count() })
@@ -115,7 +117,24 @@ export async function settleHandIn(
     tx
       .update(handIns)
       .set({ ...values, scoredAt: new Date() })
-      .where(and(eq(handIns.id, id), eq(handIns.state, 'waiting'))),
+      .where(and(eq(handIns.id, id), inArray(handIns.state, ['waiting', 'playing']))),
+  )
+}
+
+/** After a start: programs that played when the server ended have lost their episodes. The try is given back. */
+export async function giveUpPlaying(db: Database): Promise<void> {
+  const problems = [
+    {
+      place: 'the hand-in',
+      cause: 'The server was started again while it was played.',
+      remedy: 'Begin it anew.',
+    },
+  ]
+  await inTransaction(db, (tx) =>
+    tx
+      .update(handIns)
+      .set({ state: 'refused', problems: JSON.stringify(problems) })
+      .where(eq(handIns.state, 'playing')),
   )
 }
 

@@ -3,9 +3,8 @@
 import { useState } from 'react'
 import { useStore } from 'zustand'
 import { knobsOf } from '../../core/environment/knobs'
-import { SHOWS, type Exercise, type Level, type Shows } from '../../core/exercise/exercise'
+import { SHOWS, type Accepted, type Exercise, type Level, type Shows } from '../../core/exercise/exercise'
 import { HAND_IN_WORDS } from '../../core/exercise/hand-in-words'
-import type { HandInKind } from '../../core/exercise/hand-in'
 import { kindOf } from '../../core/kinds/kinds'
 import { fileName } from '../../core/formats/file-name'
 import type { ExerciseRecord } from '../../server/contract/classes'
@@ -179,7 +178,7 @@ export function ExercisePage({ record }: { record: ExerciseRecord }) {
               onChange={(value) => change({ shows: value as Shows })}
             />
             <p className="pt-1 text-[13px] text-ink-soft">They may hand in</p>
-            {(Object.keys(HAND_IN_WORDS) as HandInKind[])
+            {(Object.keys(HAND_IN_WORDS) as Accepted[])
               .filter((kind) => kind !== 'rule' || written)
               .map((kind) => (
                 <Checkbox

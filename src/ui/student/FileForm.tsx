@@ -1,7 +1,7 @@
 'use client'
 
 import { useState } from 'react'
-import type { HandInKind } from '../../core/exercise/hand-in'
+import type { Accepted } from '../../core/exercise/exercise'
 import { HAND_IN_WORDS } from '../../core/exercise/hand-in-words'
 import { Button } from '../parts/Button'
 import { FileButton } from '../parts/FileButton'
@@ -11,7 +11,7 @@ export function FileForm({
   accepts,
   onSend,
 }: {
-  accepts: readonly HandInKind[]
+  accepts: readonly Accepted[]
   onSend(content: Blob): Promise<void>
 }) {
   const [file, setFile] = useState<File | null>(null)
@@ -25,9 +25,7 @@ export function FileForm({
   return (
     <div className="space-y-3">
       <ul className="list-disc space-y-1 pl-5 text-[15px] text-ink-soft">
-        {accepts.map((kind) => (
-          <li key={kind}>{HAND_IN_WORDS[kind].file}</li>
-        ))}
+        {accepts.map((kind) => HAND_IN_WORDS[kind].file && <li key={kind}>{HAND_IN_WORDS[kind].file}</li>)}
       </ul>
       <div className="flex flex-wrap items-center gap-3">
         <FileButton label="File to hand in" accept=".json,.csv,.txt,.rules" className="h-11" onFile={setFile}>

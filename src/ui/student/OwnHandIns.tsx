@@ -9,6 +9,7 @@ import { ScoreCard } from './ScoreCard'
 
 const STATE_WORDS: Readonly<Record<HandInState, string>> = {
   waiting: 'waits to be scored …',
+  playing: 'is being played by your program',
   scored: 'scored',
   refused: 'could not be scored; it uses up no try',
   late: 'came after the end; it is kept, and not scored',

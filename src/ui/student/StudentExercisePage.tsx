@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect, useState, type ReactNode } from 'react'
-import { handInWords } from '../../core/exercise/hand-in-words'
+import { HAND_IN_WORDS, handInWords } from '../../core/exercise/hand-in-words'
 import { formatCount, formatNumber } from '../../core/formats/number'
 import { ProblemError } from '../../core/problem'
 import type { StudentExercise } from '../../server/contract/classes'
@@ -24,7 +24,7 @@ export function StudentExercisePage({ first }: { first: StudentExercise }) {
   const [exercise, setExercise] = useState(first)
   const { problems, attempt } = useAttempt()
   const { id, name, note, levels, accepts, seen, handIns, left, closesAt } = exercise
-  const waiting = handIns.some(({ state }) => state === 'waiting')
+  const waiting = handIns.some(({ state }) => state === 'waiting' || state === 'playing')
   useEffect(() => {
     if (!waiting) return
     const timer = setInterval(() => {
@@ -48,7 +48,11 @@ export function StudentExercisePage({ first }: { first: StudentExercise }) {
       seen && <PolicyForm key="policy" id={id} seen={seen} onSend={send} />,
     ],
     ['Write a rule', accepts.includes('rule'), <RuleForm key="rule" id={id} onSend={send} />],
-    ['Send a file', true, <FileForm key="file" accepts={accepts} onSend={send} />],
+    [
+      'Send a file',
+      accepts.some((each) => HAND_IN_WORDS[each].file),
+      <FileForm key="file" accepts={accepts} onSend={send} />,
+    ],
   ]
   const shown = ways.filter(([, each]) => each)
   const [way, setWay] = useState(shown[0][0])
