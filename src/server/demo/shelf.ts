@@ -1,3 +1,4 @@
+import { randomInt } from 'node:crypto'
 import alarmBeam from '../../../demo/alarm-beam.json'
 import cloakroomQueue from '../../../demo/cloakroom-queue.json'
 import conservatorsHumidity from '../../../demo/conservators-humidity.json'
@@ -25,13 +26,19 @@ import bandits from '../../../demo/lessons/bandits.json'
 import policySearch from '../../../demo/lessons/policy-search.json'
 import modellingABusinessProblem from '../../../demo/lessons/modelling-a-business-problem.json'
 import onAndOffPolicyLesson from '../../../demo/lessons/on-and-off-policy.json'
+import openTheVault from '../../../demo/exercises/open-the-vault.json'
+import pricesOfTheLastTour from '../../../demo/exercises/prices-of-the-last-tour.json'
+import wayOfTheLampRobot from '../../../demo/exercises/way-of-the-lamp-robot.json'
 import howManyBuckets from '../../../demo/comparisons/how-many-buckets.json'
 import impossibleActions from '../../../demo/comparisons/impossible-actions.json'
 import onAndOffPolicy from '../../../demo/comparisons/on-and-off-policy.json'
 import { checkComparison } from '../../core/compare/read-comparison'
 import { checkEnvironment } from '../../core/environment/document'
 import type { Lesson } from '../../core/lesson/lesson-document'
+import type { Exercise } from '../../core/exercise/exercise'
+import { checkExercise } from '../../core/exercise/read-exercise'
 import { checkLesson } from '../../core/lesson/read-lesson'
+import { createExercise } from '../repositories/exercises'
 import { createLesson } from '../repositories/lessons'
 import { insertComparison } from '../repositories/comparisons'
 import { countEnvironments, countWaiting, createEnvironment } from '../repositories/environments'
@@ -101,6 +108,21 @@ const COMPARISONS = [
   [cloakroomQueue, impossibleActions],
 ] as const
 
+/** Exercises that are ready. */
+const EXERCISES: readonly SaidExercise[] = [wayOfTheLampRobot, openTheVault, pricesOfTheLastTour]
+
+/** A demo exercise as its file says it: its environment is the name of the demo. */
+interface SaidExercise {
+  readonly environment: { readonly demo: string }
+  readonly seeds: { readonly open: number }
+}
+
+/** An exercise of the demo shelf. @param hidden  the seed that it counts with in the end */
+export function demoExercise(said: SaidExercise, hidden: number): Exercise {
+  const environment = BY_NAME[said.environment.demo as keyof typeof BY_NAME]
+  return checkExercise({ ...said, environment, seeds: { ...said.seeds, hidden } })
+}
+
 /** A demo lesson as its file says it: of its environments the name of the demo, or the document where it is none. */
 interface SaidLesson {
   readonly environments: Readonly<Record<string, { readonly demo: string } | { readonly document: object }>>
@@ -143,5 +165,11 @@ async function loadInto(db: Database): Promise<void> {
   for (const [i, said] of LESSONS.entries()) {
     const lesson = demoLesson(said, (demo) => shelf.get(demo) ?? null)
     await createLesson(db, lesson, new Date(now + i))
+  }
+  for (const [i, said] of EXERCISES.entries()) {
+    // Nobody knows it beforehand, though everybody has the files.
+    const exercise = demoExercise(said, randomInt(2 ** 32))
+    const stored = { name: exercise.name, text: JSON.stringify(exercise) }
+    await createExercise(db, stored, new Date(now - i))
   }
 }

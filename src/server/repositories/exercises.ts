@@ -31,9 +31,12 @@ export async function listExercises(db: Database): Promise<ExerciseSummary[]> {
   }))
 }
 
-export async function createExercise(db: Database, { name, text }: StoredExercise): Promise<string> {
+export async function createExercise(
+  db: Database,
+  { name, text }: StoredExercise,
+  now = new Date(),
+): Promise<string> {
   const id = randomUUID()
-  const now = new Date()
   await inTransaction(db, (tx) =>
     tx.insert(exercises).values({ id, name, content: text, revision: 1, createdAt: now, updatedAt: now }),
   )
