@@ -95,6 +95,7 @@ for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void stop
 async function stop(signal) {
   // A second signal does not wait.
   for (const each of ['SIGINT', 'SIGTERM']) process.once(each, () => process.exit(1))
+  globalThis.jauntyPawnEndStreams?.()
   const ended = new Promise((resolve) => server.close(resolve))
   server.closeIdleConnections()
   const patience = setTimeout(() => server.closeAllConnections(), ENDING)

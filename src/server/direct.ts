@@ -1,13 +1,16 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import * as play from './http/play'
+import * as questions from './http/questions'
 
 type Handler = (request: Request, id: string) => Promise<Response>
 
 /**
- * Routes that are asked for hundreds of times a second: they are answered here, as Next.js takes several milliseconds for
+ * Routes that are asked for hundreds of times a second, or stay open: they are answered here, as Next.js takes several milliseconds for
  * each. By their address, as it would be called in `app`, and by method.
  */
 export const DIRECT_ROUTES: Readonly<Record<string, Readonly<Record<string, Handler>>>> = {
+  '/api/class/events': { GET: questions.events },
+  '/api/class/questions/[question]': { PUT: questions.put },
   '/api/play': { GET: play.list },
   '/api/play/sessions': { GET: play.sessions, POST: play.begin },
   '/api/play/sessions/[session]': { GET: play.read, DELETE: play.close },
@@ -28,12 +31,16 @@ const READ = 64 * 1024
 /** Answers a request that the gate has let through. @returns false where it is none of these */
 export async function answerDirectly(request: IncomingMessage, response: ServerResponse): Promise<boolean> {
   const path = request.url!.split('?')[0]
-  if (!path.startsWith('/api/play')) return false
+  if (!/^\/api\/(play|class)/.test(path)) return false
   for (const { pattern, handlers } of PATTERNS) {
     const found = pattern.exec(path)
     const handler = found && handlers[request.method!]
     if (!handler) continue
     const answer = await handler(await webRequest(request), found[1])
+    if (answer.headers.get('content-type') === 'text/event-stream') {
+      stream(answer, response)
+      return true
+    }
     const body = Buffer.from(await answer.arrayBuffer())
     response.writeHead(answer.status, {
       ...Object.fromEntries(answer.headers),
@@ -43,6 +50,19 @@ export async function answerDirectly(request: IncomingMessage, response: ServerR
     return true
   }
   return false
+}
+
+/** Sends what comes as it comes, until whoever listens is gone. */
+function stream(answer: Response, response: ServerResponse): void {
+  response.writeHead(answer.status, Object.fromEntries(answer.headers))
+  const reader = answer.body!.getReader()
+  response.once('close', () => void reader.cancel())
+  const pump = async () => {
+    for (let part = await reader.read(); !part.done; part = await reader.read()) response.write(part.value)
+    response.end()
+  }
+  // A connection that broke is the end of it.
+  pump().catch(() => response.destroy())
 }
 
 async function webRequest(request: IncomingMessage): Promise<Request> {

@@ -249,6 +249,36 @@ export const handIns = sqliteTable(
   ],
 )
 
+/** What a class is asked before the answer is shown. */
+export const questions = sqliteTable(
+  'questions',
+  {
+    id: text('id').primaryKey(),
+    classId: text('class_id').notNull(),
+    /** The question, JSON, with nothing of its answer. */
+    content: text('content').notNull(),
+    /** What is true, JSON; null where the instructor shows it elsewhere. */
+    truth: text('truth'),
+    /** `open`, `closed` or `revealed`. */
+    state: text('state').notNull(),
+    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+  },
+  (table) => [index('questions_of_class').on(table.classId, table.createdAt)],
+)
+
+/** What students answered: one answer each, the last one. */
+export const answers = sqliteTable(
+  'answers',
+  {
+    questionId: text('question_id').notNull(),
+    studentId: text('student_id').notNull(),
+    /** The number, or the place of a choice from 0. */
+    value: real('value').notNull(),
+    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.questionId, table.studentId] })],
+)
+
 /** What was changed for classes, by whom. */
 export const audit = sqliteTable(
   'audit',

@@ -30,6 +30,7 @@ import { exerciseText } from '../repositories/exercises'
 import { listHandIns, standingsOf, waitingOf } from '../repositories/hand-ins'
 import { answer, emptyAnswer, jsonAnswer, nothingAnswer, readJson } from './answers'
 import { checkedBody } from './bodies'
+import { endStreams } from './event-stream'
 
 const name = Joi.string().trim().min(1).max(80)
 const nameBody = Joi.object({ name: name.required() }).required()
@@ -84,6 +85,7 @@ export function change(request: Request, id: string): Promise<Response> {
     const db = await database()
     const done = body.change ? await changeClass(db, id, body.change) : await renameClass(db, id, body.name!)
     forgetMembers()
+    endStreams(id)
     return done ? emptyAnswer() : nothingAnswer()
   })
 }
@@ -94,6 +96,7 @@ export function changeStudent(request: Request, id: string, student: string): Pr
     const { out } = checkedBody<{ out: boolean }>(studentBody, await readJson(request))
     const done = await putOut(await database(), id, student, out)
     forgetMembers()
+    endStreams(id)
     return done ? emptyAnswer() : nothingAnswer()
   })
 }

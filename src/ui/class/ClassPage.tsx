@@ -7,6 +7,7 @@ import { changeClass, putOut } from '../../session/api/classes'
 import { Button } from '../parts/Button'
 import { ButtonLink, PageHeader } from '../parts/PageHeader'
 import { ProblemList } from '../parts/ProblemList'
+import { AskForm } from './AskForm'
 import { AssignmentList } from './AssignmentList'
 import { HandOutForm } from './HandOutForm'
 import { useChange } from '../parts/use-change'
@@ -135,6 +136,7 @@ export function ClassPage({
             {!assignments.length && <p className="py-3 text-ink-soft">Nothing yet.</p>}
             <AssignmentList classId={id} assignments={assignments} busy={busy} change={change} />
           </section>
+          {code !== null && <AskForm classId={id} busy={busy} change={change} />}
           {code !== null && <HandOutForm classId={id} exercises={exercises} busy={busy} change={change} />}
         </div>
       </main>

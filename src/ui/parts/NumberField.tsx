@@ -1,6 +1,7 @@
 'use client'
 
 import { useId, useState } from 'react'
+import { readNumber } from '../../core/formats/read-number'
 
 interface Props {
   readonly label: string
@@ -34,7 +35,7 @@ export function NumberField({
   const id = useId()
   const [draft, setDraft] = useState<string | null>(null)
   const read = (text: string) => {
-    const number = text.trim() === '' ? NaN : Number(text.replace('−', '-').replace(',', '.'))
+    const number = readNumber(text) ?? NaN
     const fits =
       number >= min && number <= max && !(aboveMin && number === min) && (!whole || Number.isInteger(number))
     return fits ? number : undefined

@@ -3,15 +3,29 @@
 import Link from 'next/link'
 import { formatNumber } from '../../core/formats/number'
 import type { StudentHome } from '../../server/contract/classes'
+import type { ClassNow } from '../../server/contract/questions'
 import { leaveClass } from '../../session/api/student'
 import { Button } from '../parts/Button'
 import { PageHeader } from '../parts/PageHeader'
 import { closingText } from './closing'
 import { ProgramToken } from './ProgramToken'
+import { QuestionCard } from './QuestionCard'
+import { useClassNow } from './use-class-now'
 import { goAnew } from '../class/go-anew'
 
 /** What a student finds in the class. */
-export function StudentHomePage({ home: { className, name, alias, exercises } }: { home: StudentHome }) {
+export function StudentHomePage({
+  home: { className, name, alias, exercises },
+  first,
+  answered,
+}: {
+  home: StudentHome
+  /** What goes on in the class. */
+  first: ClassNow
+  /** What the student answered to its question before; null for nothing. */
+  answered: number | null
+}) {
+  const { question } = useClassNow(first)
   return (
     <div className="min-h-dvh">
       <PageHeader title={className} back={null}>
@@ -19,6 +33,13 @@ export function StudentHomePage({ home: { className, name, alias, exercises } }:
         {alias !== name && <>, in standings without names {alias}</>}.
       </PageHeader>
       <main className="max-w-2xl space-y-8 px-4 pt-6 pb-16 sm:px-8">
+        {question && (
+          <QuestionCard
+            key={question.id}
+            asked={question}
+            answered={question.id === first.question?.id ? answered : null}
+          />
+        )}
         <section>
           <h2 className="border-b border-rule-strong pb-1 font-title text-[21px] font-semibold">Exercises</h2>
           {exercises.length === 0 && <p className="pt-3 text-ink-soft">Nothing is handed out yet.</p>}

@@ -1,0 +1,70 @@
+'use client'
+
+import { useEffect, useState } from 'react'
+import { ProblemError } from '../../core/problem'
+import type { AskedQuestion, QuestionState } from '../../server/contract/questions'
+import { changeQuestion, readQuestion } from '../../session/api/questions'
+import { Button } from '../parts/Button'
+import { ButtonLink, PageHeader } from '../parts/PageHeader'
+import { ProblemList } from '../parts/ProblemList'
+import { useAttempt } from '../parts/use-attempt'
+import { SpreadView } from './SpreadView'
+
+/** How often the answers are asked for while it is open, in milliseconds. */
+const LOOKING = 700
+
+/** A question on the projector: the answers as they grow, then what is true. */
+export function QuestionPage({
+  classId,
+  className,
+  first,
+}: {
+  classId: string
+  className: string
+  first: AskedQuestion
+}) {
+  const [asked, setAsked] = useState(first)
+  const { problems, attempt } = useAttempt()
+  const { id, question, state, truth, spread } = asked
+  useEffect(() => {
+    if (state !== 'open') return
+    const timer = setInterval(() => {
+      readQuestion(classId, id).then(setAsked, (error: unknown) => {
+        // What is there stays until the server answers again.
+        if (!(error instanceof ProblemError)) throw error
+      })
+    }, LOOKING)
+    return () => clearInterval(timer)
+  }, [classId, id, state])
+  const become = (next: QuestionState) =>
+    void attempt(async () => {
+      await changeQuestion(classId, id, next)
+      setAsked(await readQuestion(classId, id))
+    })
+  return (
+    <div className="min-h-dvh">
+      <PageHeader
+        title={question.text}
+        back={`/classes/${classId}`}
+        backWords="Back to the class"
+        actions={<ButtonLink href={`/classes/${classId}`}>{className}</ButtonLink>}
+      >
+        {spread.answers} answer{spread.answers === 1 ? '' : 's'}
+        {state === 'open' ? ' so far' : state === 'closed' ? '; no more are taken' : ''}
+      </PageHeader>
+      <main className="space-y-6 px-4 pt-6 pb-16 sm:px-8">
+        <SpreadView question={question} spread={spread} truth={state === 'revealed' ? truth : null} />
+        <div className="flex flex-wrap gap-2">
+          {state === 'open' && <Button onClick={() => become('closed')}>Take no more answers</Button>}
+          {state !== 'revealed' && (
+            <Button look="ink" onClick={() => become('revealed')}>
+              {truth ? 'Reveal what is true' : 'Show the class how all answered'}
+            </Button>
+          )}
+          {state === 'closed' && <Button onClick={() => become('open')}>Take answers again</Button>}
+        </div>
+        <ProblemList problems={problems} />
+      </main>
+    </div>
+  )
+}
