@@ -19,6 +19,7 @@ import {
   changeClass,
   CLASS_CHANGES,
   createClass,
+  deleteClass,
   getClass,
   listClasses,
   membersOf,
@@ -84,6 +85,16 @@ export function change(request: Request, id: string): Promise<Response> {
     const body = checkedBody<{ name?: string; change?: ClassChange }>(changeBody, await readJson(request))
     const db = await database()
     const done = body.change ? await changeClass(db, id, body.change) : await renameClass(db, id, body.name!)
+    forgetMembers()
+    endStreams(id)
+    return done ? emptyAnswer() : nothingAnswer()
+  })
+}
+
+/** DELETE: deletes a class for good, with all that is kept of its students. */
+export function remove(request: Request, id: string): Promise<Response> {
+  return answer(request, async () => {
+    const done = await deleteClass(await database(), id)
     forgetMembers()
     endStreams(id)
     return done ? emptyAnswer() : nothingAnswer()

@@ -11,6 +11,7 @@ import { gridDocument } from '../../core/testing/models'
 import type { AssignmentTerms, OwnHandIn, Standings, StudentExercise } from '../contract/classes'
 import { database } from '../db/database'
 import { enterClass, getClass } from '../repositories/classes'
+import { answerQuestion, askClass } from '../repositories/questions'
 import { allScored } from '../scoring'
 import { fromOwner, fromStudent } from '../testing/callers'
 import * as classes from './classes'
@@ -258,4 +259,30 @@ it('what was changed is written down, with who did it', async () => {
     [who, 'Entered the class as “Ada”.'],
     [who, 'Handed in for “To the door”.'],
   ])
+})
+
+it('a class is deleted with all that is kept of its students, and no other', async () => {
+  const [gone, kept] = [await classWith(), await classWith()]
+  for (const { id, assignment } of [gone, kept]) {
+    const who = await enters(id, 'Ada')
+    await as(who, id, assignment).handIn(json(GOOD))
+    const db = await database()
+    await answerQuestion(db, id, await askClass(db, id, { kind: 'number', text: 'How far?' }, null), who, 3)
+  }
+  await allScored()
+  const rows = async () => {
+    const { $client } = await database()
+    const tables = ['classes', 'students', 'assignments', 'hand_ins', 'questions', 'answers', 'audit']
+    return Promise.all(
+      tables.map(async (table) =>
+        Number((await $client.execute(`select count(*) as n from ${table}`)).rows[0].n),
+      ),
+    )
+  }
+  const before = await rows()
+  await asked(classes.remove(fromOwner(`${at}/classes/${gone.id}`, { method: 'DELETE' }), gone.id))
+  // Of it: the class, a student, an exercise, a hand-in, a question, an answer, and five lines of what was changed.
+  expect((await rows()).map((number, i) => before[i] - number)).toEqual([1, 1, 1, 1, 1, 1, 5])
+  const again = classes.remove(fromOwner(`${at}/classes/${gone.id}`, { method: 'DELETE' }), gone.id)
+  await expect(asked(again)).rejects.toMatchObject({ status: 404 })
 })

@@ -1,9 +1,18 @@
 import { randomInt, randomUUID } from 'node:crypto'
-import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { refuse } from '../../core/problem'
 import { newToken } from '../access/sessions'
 import type { ClassSummary, StudentSummary } from '../contract/classes'
-import { classes, students, type Database } from '../db/schema'
+import {
+  answers,
+  assignments,
+  audit,
+  classes,
+  handIns,
+  questions,
+  students,
+  type Database,
+} from '../db/schema'
 import { inTransaction } from '../db/transaction'
 import { madeUpName } from './made-up-names'
 import { note, type Who } from './audit'
@@ -100,6 +109,20 @@ export async function renameClass(db: Database, id: string, name: string): Promi
     const done = await tx.update(classes).set({ name }).where(eq(classes.id, id))
     if (done.rowsAffected) await note(tx, 'owner', id, `Called the class “${name}”.`)
     return done.rowsAffected > 0
+  })
+}
+
+/** Deletes a class for good, with all that is kept of its students. @returns whether there was one */
+export async function deleteClass(db: Database, id: string): Promise<boolean> {
+  return inTransaction(db, async (tx) => {
+    const given = tx.select({ id: assignments.id }).from(assignments).where(eq(assignments.classId, id))
+    await tx.delete(handIns).where(inArray(handIns.assignmentId, given))
+    const asked = tx.select({ id: questions.id }).from(questions).where(eq(questions.classId, id))
+    await tx.delete(answers).where(inArray(answers.questionId, asked))
+    for (const table of [assignments, questions, students, audit])
+      await tx.delete(table).where(eq(table.classId, id))
+    const gone = await tx.delete(classes).where(eq(classes.id, id))
+    return gone.rowsAffected > 0
   })
 }
 

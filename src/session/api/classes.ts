@@ -23,6 +23,11 @@ export async function changeClass(
   await post(`${CLASSES}/${id}`, change, 'PATCH')
 }
 
+/** Deletes a class for good, with all that is kept of its students. */
+export async function deleteClass(id: string): Promise<void> {
+  await send(`${CLASSES}/${id}`, { method: 'DELETE' })
+}
+
 /** Puts a student out, or lets one in again. */
 export async function putOut(id: string, student: string, out: boolean): Promise<void> {
   await post(`${CLASSES}/${id}/students/${student}`, { out }, 'PATCH')

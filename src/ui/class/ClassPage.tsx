@@ -1,9 +1,9 @@
 'use client'
 
 import { useRouter } from 'next/navigation'
-import { useEffect } from 'react'
+import { useEffect, useState } from 'react'
 import type { ClassRecord, ExerciseSummary } from '../../server/contract/classes'
-import { changeClass, putOut } from '../../session/api/classes'
+import { changeClass, deleteClass, putOut } from '../../session/api/classes'
 import { Button } from '../parts/Button'
 import { ButtonLink, PageHeader } from '../parts/PageHeader'
 import { ProblemList } from '../parts/ProblemList'
@@ -34,6 +34,7 @@ export function ClassPage({
 }) {
   const router = useRouter()
   const { busy, problems, change } = useChange()
+  const [deleting, setDeleting] = useState(false)
   useEffect(() => {
     const timer = setInterval(() => router.refresh(), LOOKING)
     return () => clearInterval(timer)
@@ -125,6 +126,33 @@ export function ClassPage({
               ))}
             </ul>
             {!members.length && <p className="pt-2 text-ink-soft">Nobody has entered yet.</p>}
+          </section>
+          <section className="space-y-2">
+            {deleting ? (
+              <>
+                <p className="text-[13px]">
+                  Students, hand-ins, scores and answers of this class are gone for good then.
+                </p>
+                <Button
+                  disabled={busy}
+                  onClick={() =>
+                    change(async () => {
+                      await deleteClass(id)
+                      router.push('/classes')
+                    })
+                  }
+                >
+                  Delete it for good
+                </Button>
+                <Button look="quiet" onClick={() => setDeleting(false)}>
+                  Keep it
+                </Button>
+              </>
+            ) : (
+              <Button look="quiet" className="text-ink-soft" onClick={() => setDeleting(true)}>
+                Delete the class …
+              </Button>
+            )}
           </section>
         </div>
         <div className="min-w-0 space-y-6">

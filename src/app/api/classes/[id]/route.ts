@@ -1,4 +1,4 @@
-import { change, read } from '../../../../server/http/classes'
+import { change, read, remove } from '../../../../server/http/classes'
 
 interface Context {
   params: Promise<{ id: string }>
@@ -10,4 +10,8 @@ export async function GET(request: Request, { params }: Context) {
 
 export async function PATCH(request: Request, { params }: Context) {
   return change(request, (await params).id)
+}
+
+export async function DELETE(request: Request, { params }: Context) {
+  return remove(request, (await params).id)
 }
