@@ -1,5 +1,6 @@
 import type { ClassNow } from './contract/questions'
 import { database } from './db/database'
+import { followingOf } from './following'
 import { forStudents, lastQuestion } from './repositories/questions'
 
 type Listener = (now: ClassNow) => void
@@ -33,8 +34,10 @@ export function classNow(classId: string): Promise<ClassNow> {
 }
 
 async function look(classId: string, room: Room): Promise<ClassNow> {
-  const asked = await lastQuestion(await database(), classId)
-  return { version: room.version, question: asked ? forStudents(asked) : null }
+  const db = await database()
+  const asked = await lastQuestion(db, classId)
+  const following = await followingOf(db, classId)
+  return { version: room.version, question: asked ? forStudents(asked) : null, following }
 }
 
 /** Tells all who are in a class that something of it has changed. */

@@ -1,4 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
+import * as following from './http/following'
 import * as play from './http/play'
 import * as questions from './http/questions'
 
@@ -10,6 +11,7 @@ type Handler = (request: Request, id: string) => Promise<Response>
  */
 export const DIRECT_ROUTES: Readonly<Record<string, Readonly<Record<string, Handler>>>> = {
   '/api/class/events': { GET: questions.events },
+  '/api/class/following/[document]': { GET: following.document },
   '/api/class/questions/[question]': { PUT: questions.put },
   '/api/play': { GET: play.list },
   '/api/play/sessions': { GET: play.sessions, POST: play.begin },

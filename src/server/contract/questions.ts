@@ -1,3 +1,5 @@
+import type { Scene } from '../../core/lesson/scene'
+
 /** What a class is asked. */
 export type Question = { readonly text: string } & (
   | { readonly kind: 'number' }
@@ -39,9 +41,24 @@ export interface StudentQuestion {
   readonly revealed: { readonly truth: Truth | null; readonly spread: Spread } | null
 }
 
+/** What is on the instructor’s screen. */
+export interface Shown {
+  readonly title: string
+  /** What is said of it; empty for nothing. */
+  readonly text: string
+  readonly scene: Scene
+}
+
+/** What students follow. */
+export interface Following extends Shown {
+  /** Names the environment: the same as long as it is the same. */
+  readonly document: string
+}
+
 /** What goes on in a class, as all of it are told. */
 export interface ClassNow {
   /** Counts up with every change. */
   readonly version: number
   readonly question: StudentQuestion | null
+  readonly following: Following | null
 }

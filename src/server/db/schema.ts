@@ -168,6 +168,10 @@ export const classes = sqliteTable('classes', {
   code: text('code').unique(),
   createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
   closedAt: integer('closed_at', { mode: 'timestamp_ms' }),
+  /** What students follow: the environment that is on the instructor’s screen, JSON; null for nothing. */
+  followed: text('followed'),
+  /** What of it was shown when it was put there: scene, title and text, JSON. */
+  shown: text('shown'),
 })
 
 export const students = sqliteTable(

@@ -1,5 +1,6 @@
 'use client'
 
+import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { withNumbers } from '../../core/lesson/named-numbers'
@@ -10,6 +11,7 @@ import { Button } from '../parts/Button'
 import { Modal } from '../parts/Modal'
 import { WordList } from '../parts/WordList'
 import { StudyBody } from '../study/StudyBody'
+import { FollowSlot } from '../class/FollowSlot'
 import { Covers } from './Covers'
 import type { Cover } from './covering'
 import { LessonText } from './LessonText'
@@ -17,6 +19,11 @@ import { Misfits } from './Misfits'
 import { Pen } from './Pen'
 import { standingOf, type CurrentDocuments } from './standing'
 import { ViewStage } from './ViewStage'
+
+/** Loaded when one is first wanted. */
+const FollowDialog = dynamic(() => import('../class/FollowDialog').then((module) => module.FollowDialog), {
+  loading: () => null,
+})
 
 /** Keys of a presentation, those of clickers among them, and what they do. */
 const KEYS = [
@@ -34,6 +41,7 @@ const KEYS = [
   ['X', 'show or hide the text'],
   ['F', 'the whole screen, and back'],
   ['W', 'the speaker’s window, with notes and clock'],
+  ['C', 'let a class follow on its own pages'],
   ['B', 'a blank screen, and back'],
   ['Esc', 'leave'],
 ] as const
@@ -64,6 +72,7 @@ export function Presentation({
   const [turned, setTurned] = useState<Partial<Record<Part, boolean>>>({})
   const [covers, setCovers] = useState<readonly Cover[]>([])
   const [listed, setListed] = useState(false)
+  const [following, setFollowing] = useState(false)
   const line = useRef<ReturnType<typeof openSpeakerLine>>(null)
   const view = lesson.views[at]
   const environment = lesson.environments[view.environment]
@@ -159,6 +168,7 @@ export function Presentation({
       s: () => turn('strip'),
       a: () => turn('side'),
       x: () => turn('text'),
+      c: () => setFollowing(true),
       b: () => turn('blank'),
       f: () =>
         void (document.fullscreenElement
@@ -197,6 +207,7 @@ export function Presentation({
       >
         {({ facts, lost }) => (
           <>
+            <FollowSlot title={view.title} text={view.text} />
             <ToldSpeaker at={at} notes={withNumbers(view.notes, facts)} tell={tell} />
             <Misfits
               {...standing}
@@ -294,6 +305,14 @@ export function Presentation({
               Uncover
             </Button>
           )}
+          <Button
+            look="quiet"
+            className="lesson-key"
+            onClick={() => setFollowing(true)}
+            title="Let a class follow on its own pages (C)"
+          >
+            Class
+          </Button>
           <Button look="quiet" className="lesson-key" onClick={() => setListed(true)} title="All keys (?)">
             Keys
           </Button>
@@ -305,6 +324,7 @@ export function Presentation({
       {on.blank && (
         <div className="fixed inset-0 z-50 bg-black" role="presentation" onClick={() => turn('blank')} />
       )}
+      {following && <FollowDialog onClose={() => setFollowing(false)} />}
       <Modal open={listed} title="Keys of a presentation" onClose={() => setListed(false)}>
         <WordList lines={KEYS} columns="grid-cols-[auto_1fr]" />
       </Modal>

@@ -13,6 +13,10 @@ const AddToLesson = dynamic(() => import('./AddToLesson').then((module) => modul
   loading: () => null,
 })
 
+const FollowDialog = dynamic(() => import('../class/FollowDialog').then((module) => module.FollowDialog), {
+  loading: () => null,
+})
+
 /** How long it is said that a link was copied, in milliseconds. */
 const TOLD = 4000
 
@@ -21,6 +25,7 @@ export function ShareMenu() {
   const parts = useParts()
   const router = useRouter()
   const [adding, setAdding] = useState(false)
+  const [following, setFollowing] = useState(false)
   const [told, setTold] = useState<string | null>(null)
   const copy = async () => {
     try {
@@ -70,6 +75,7 @@ export function ShareMenu() {
               ['Copy a link to this view', () => void copy()],
               ['Hand it out as a page (.html)', () => void handOut()],
               ['Report to print', () => void report()],
+              ['Let a class follow …', () => setFollowing(true)],
             ] as const
           ).map(([title, act]) => (
             <MenuItem key={title}>
@@ -92,6 +98,7 @@ export function ShareMenu() {
           {told}
         </div>
       )}
+      {following && <FollowDialog onClose={() => setFollowing(false)} />}
       {adding && <AddToLesson open onClose={() => setAdding(false)} />}
     </>
   )

@@ -25,7 +25,7 @@ export function StudentHomePage({
   /** What the student answered to its question before; null for nothing. */
   answered: number | null
 }) {
-  const { question } = useClassNow(first)
+  const { question, following } = useClassNow(first)
   return (
     <div className="min-h-dvh">
       <PageHeader title={className} back={null}>
@@ -39,6 +39,18 @@ export function StudentHomePage({
             asked={question}
             answered={question.id === first.question?.id ? answered : null}
           />
+        )}
+        {following && (
+          <Link
+            href="/class/follow"
+            prefetch={false}
+            className="flex items-baseline gap-3 rounded-sm border border-ink bg-brass-bright/20 px-4 py-3"
+          >
+            <span className="mr-auto min-w-0 truncate">
+              Your instructor shows <b>{following.title}</b>
+            </span>
+            <span className="underline">Follow</span>
+          </Link>
         )}
         <section>
           <h2 className="border-b border-rule-strong pb-1 font-title text-[21px] font-semibold">Exercises</h2>

@@ -13,9 +13,10 @@ import { STAGES } from '../stages/stages'
 import { Head } from './Head'
 import { SaveNotice } from './SaveNotice'
 import { StudyBody } from './StudyBody'
-import { StudyContext, type StudyParts } from './study-context'
+import { StudyContext, useStudy, type StudyParts } from './study-context'
 import { useFocusHome } from './use-focus-home'
 import { useStudyKeys } from './use-study-keys'
+import { FollowSlot } from '../class/FollowSlot'
 
 /** One open environment: head, board, side column, timeline. */
 export function Study({
@@ -72,6 +73,7 @@ export function Study({
           inert={!awake}
         >
           <Head />
+          <FollowedHere />
           <SaveNotice />
           {notices.map((each) => (
             <p
@@ -110,6 +112,11 @@ function useLinkedScene(parts: StudyParts, linked: LinkedScene | null): readonly
     }
   }, [parts, linked])
   return lost
+}
+
+/** Tells a class what is shown, where one follows. */
+function FollowedHere() {
+  return <FollowSlot title={useStudy((state) => state.document.name)} />
 }
 
 /** The address names the stage, so that a link opens it. */
