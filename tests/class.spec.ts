@@ -224,6 +224,92 @@ test('the class is asked, answers on phones, and sees what is true once it is re
   await phone.context().close()
 })
 
+test('students follow what is shown, look at it on their own, and catch up after they lost the network', async ({
+  browser,
+  page,
+}) => {
+  const room = await openClass('Following')
+  await page.context().addCookies([{ name: 'pawn-owner', value: owner.split('=')[1], url: at(PORT) }])
+  const context = await browser.newContext()
+  const { cookie } = await enters(room, 'Ada')
+  await context.addCookies([{ name: 'pawn-student', value: cookie.split('=')[1], url: at(PORT) }])
+  const follower = await context.newPage()
+  await follower.goto(`${at(PORT)}/class/follow`)
+  await expect(follower.getByText('Nothing is shown now.')).toBeVisible()
+
+  await page.goto(at(PORT))
+  await page
+    .getByRole('link', { name: /Night rounds/ })
+    .first()
+    .click()
+  await page.getByRole('button', { name: 'Plan', exact: true }).click()
+  await page.getByRole('button', { name: 'Share this view' }).click()
+  await page.getByRole('menuitem', { name: 'Let a class follow …' }).click()
+  await page.getByRole('button', { name: /^Following/ }).click()
+  await expect(page.getByText('The class Following follows what is shown here.')).toBeVisible()
+  await expect(follower.getByRole('heading', { name: 'Night rounds' })).toBeVisible()
+  const sweeps = (of: Page, number: number) =>
+    expect(of.getByText(new RegExp(`^${number} of \\d+$`)).first()).toBeVisible()
+  await sweeps(follower, 0)
+  const forward = page.getByRole('button', { name: 'One sweep', exact: true })
+  for (let i = 0; i < 3; i++) await forward.click()
+  await sweeps(page, 3)
+  await sweeps(follower, 3)
+
+  await follower.getByRole('button', { name: 'Look on my own' }).click()
+  await forward.click()
+  await sweeps(page, 4)
+  await sweeps(follower, 3)
+  await follower.getByRole('button', { name: 'Follow again' }).click()
+  await sweeps(follower, 4)
+
+  await context.setOffline(true)
+  await forward.click()
+  await forward.click()
+  await sweeps(page, 6)
+  await context.setOffline(false)
+  await sweeps(follower, 6)
+
+  // What has a truth to be hidden is not sent.
+  await asOwner('PUT', `/api/classes/${room.id}/following`, await followed('Night rounds'))
+  const refused = await ask(
+    'PUT',
+    `/api/classes/${room.id}/following`,
+    await followed('Which poster', true),
+    {
+      cookie: owner,
+    },
+  )
+  expect([refused.status, refused.text]).toEqual([
+    400,
+    expect.stringContaining('pages of students would carry it'),
+  ])
+  await asOwner('DELETE', `/api/classes/${room.id}/following`)
+  await expect(follower.getByText('Nothing is shown now.')).toBeVisible()
+  await context.close()
+})
+
+/** What a class is let follow. @param hidden  whether the truth of a bandit is hidden */
+async function followed(name: string, hidden = false) {
+  const all = await asOwner<{ id: string; name: string }[]>('GET', '/api/environments')
+  const { id } = all.find((each) => each.name.includes(name))!
+  const { document } = await asOwner<{ document: { bandit?: object } }>('GET', `/api/environments/${id}`)
+  const scene = {
+    ...{
+      stage: 'build',
+      view: 'board',
+      layers: [],
+      selected: null,
+      spread: false,
+      planned: false,
+      knobs: {},
+    },
+    ...{ tabs: {}, folds: {}, plan: null, learn: null, compare: null, check: null },
+  }
+  const shown = { title: name, text: '', scene }
+  return { document: hidden ? { ...document, bandit: { ...document.bandit, hidden } } : document, shown }
+}
+
 test('pages of students carry nothing that is hidden', async () => {
   const room = await openClass('Secrets')
   const { cookie } = await enters(room, 'Bo')

@@ -41,7 +41,7 @@ const KEYS = [
   ['X', 'show or hide the text'],
   ['F', 'the whole screen, and back'],
   ['W', 'the speaker’s window, with notes and clock'],
-  ['C', 'let a class follow on its own pages'],
+  ['G', 'let a class follow on its own pages'],
   ['B', 'a blank screen, and back'],
   ['Esc', 'leave'],
 ] as const
@@ -168,7 +168,7 @@ export function Presentation({
       s: () => turn('strip'),
       a: () => turn('side'),
       x: () => turn('text'),
-      c: () => setFollowing(true),
+      g: () => setFollowing(true),
       b: () => turn('blank'),
       f: () =>
         void (document.fullscreenElement
@@ -309,7 +309,7 @@ export function Presentation({
             look="quiet"
             className="lesson-key"
             onClick={() => setFollowing(true)}
-            title="Let a class follow on its own pages (C)"
+            title="Let a class follow on its own pages (G)"
           >
             Class
           </Button>
