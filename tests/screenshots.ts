@@ -35,12 +35,6 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await toTheEnd(page)
     await clickCell(page, 2, 3)
   },
-  async 'side-by-side'(page) {
-    await open(page, 'Night rounds', 'plan')
-    await page.getByRole('tab', { name: 'Side by side' }).click()
-    await page.getByLabel('Compare with another method').selectOption('value-iteration-in-place')
-    for (let i = 0; i < 8; i++) await page.getByRole('button', { name: 'One sweep', exact: true }).click()
-  },
   async stages(page) {
     await open(page, 'Evening tickets', 'plan')
     await page.getByLabel('Method', { exact: true }).selectOption('backward-induction')
@@ -110,18 +104,6 @@ const PICTURES: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByLabel('Up', { exact: true }).selectOption({ label: 'door 4' })
     await expect(page.getByText('Click a point to begin a run with that policy.')).toBeVisible()
   },
-  async bounds(page) {
-    await open(page, 'Which poster draws visitors', 'learn')
-    await page.getByLabel('Method', { exact: true }).selectOption('bandit-values')
-    await page.getByRole('button', { name: 'Schedules and more' }).click()
-    await page.getByLabel('Explores').selectOption('ucb1')
-    await page.getByRole('textbox', { name: 'Confidence width' }).fill('0.3')
-    await learn(page, 300)
-    await page.getByRole('checkbox', { name: 'Pull by hand' }).check()
-    for (const arm of ['marble hand', 'night owl', 'lantern walk', 'night owl'])
-      await page.getByRole('region', { name: 'Pull by hand' }).getByRole('button', { name: arm }).click()
-    await page.getByRole('region', { name: 'The next choice' }).scrollIntoViewIfNeeded()
-  },
   async agents(page) {
     await open(page, 'Loans of the season', 'learn')
     await page.getByRole('tab', { name: 'Agents' }).click()
@@ -163,3 +145,61 @@ for (const [name, show] of Object.entries(PICTURES))
     await page.waitForTimeout(1500)
     await page.screenshot({ path: `docs/screenshots/${name}.png` })
   })
+
+/** A class to which an exercise of the demo is handed out, with students. */
+async function classWith(page: Page, students: number): Promise<{ id: string; cookies: string[] }> {
+  const post = async (path: string, data: unknown) => (await page.request.post(path, { data })).json()
+  const { id } = await post('/api/classes', { name: 'Museum school, autumn' })
+  const exercises = (await (await page.request.get('/api/exercises')).json()) as {
+    id: string
+    name: string
+  }[]
+  const { id: exercise } = exercises.find(({ name }) => name === 'The way of the lamp robot')!
+  await post(`/api/classes/${id}/assignments`, { exercise, tries: 5, closesAt: null, madeUpNames: true })
+  const { code } = (await (await page.request.get(`/api/classes/${id}`)).json()) as { code: string }
+  const cookies: string[] = []
+  for (let i = 0; i < students; i++) {
+    const entered = await page.request.post('/api/join', { data: { code, name: '' } })
+    cookies.push(entered.headers()['set-cookie'].split(';')[0].split('=')[1])
+  }
+  return { id, cookies }
+}
+
+test('class-question', async ({ page, baseURL }) => {
+  const { id, cookies } = await classWith(page, 42)
+  const asked = await page.request.post(`/api/classes/${id}/questions`, {
+    data: {
+      question: {
+        kind: 'needle',
+        text: 'Where does the needle of B3 point in the optimum?',
+        choices: ['north', 'east', 'south', 'west'],
+      },
+      truth: { value: 1, working: 'East is the shortest way, though the floor is polished.' },
+    },
+  })
+  const { id: question } = (await asked.json()) as { id: string }
+  for (const [i, cookie] of cookies.entries())
+    await fetch(`${baseURL}/api/class/questions/${question}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json', cookie: `pawn-student=${cookie}` },
+      body: JSON.stringify({ value: i % 5 < 3 ? 1 : i % 4 }),
+    })
+  await page.goto(`/classes/${id}/question/${question}`)
+  await page.getByRole('button', { name: 'Reveal what is true' }).click()
+  await page.waitForTimeout(800)
+  await page.screenshot({ path: 'docs/screenshots/class-question.png' })
+})
+
+test('class-student', async ({ page, browser, baseURL }) => {
+  const { cookies } = await classWith(page, 1)
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, baseURL })
+  await context.addCookies([{ name: 'pawn-student', value: cookies[0], url: baseURL }])
+  const phone = await context.newPage()
+  await phone.goto('/class')
+  await phone.getByRole('link', { name: /The way of the lamp robot/ }).click()
+  await phone.getByRole('radio', { name: 'east' }).click()
+  await phone.getByRole('button', { name: /wherever nothing is drawn/ }).click()
+  await phone.waitForTimeout(800)
+  await phone.screenshot({ path: 'docs/screenshots/class-student.png' })
+  await context.close()
+})

@@ -2,6 +2,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
 import * as following from './http/following'
 import * as play from './http/play'
 import * as questions from './http/questions'
+import * as student from './http/student'
 
 type Handler = (request: Request, id: string) => Promise<Response>
 
@@ -10,6 +11,7 @@ type Handler = (request: Request, id: string) => Promise<Response>
  * each. By their address, as it would be called in `app`, and by method.
  */
 export const DIRECT_ROUTES: Readonly<Record<string, Readonly<Record<string, Handler>>>> = {
+  '/api/class/exercises/[assignment]/playing': { GET: student.playing },
   '/api/class/events': { GET: questions.events },
   '/api/class/following/[document]': { GET: following.document },
   '/api/class/questions/[question]': { PUT: questions.put },

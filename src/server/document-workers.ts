@@ -13,7 +13,7 @@ const WORKER = join(process.cwd(), '.workers', 'documents.mjs')
 /** How long somebody waits for a document of theirs to be looked at, in milliseconds. */
 const WAITING = 60_000
 /** How long it may take to score what a student hands in, in milliseconds. */
-const SCORING = 60_000
+const SCORING = 20_000
 /** How long it may take to count the states of one, in milliseconds. */
 const COUNTING = 5_000
 

@@ -39,17 +39,17 @@ export async function allScored(): Promise<void> {
 }
 
 async function scoreAll(db: OpenDatabase): Promise<void> {
-  /** When each student was last served, by a count. */
-  const served = new Map<string, number>()
-  for (let turn = 1; !db.$client.closed; turn++) {
+  /** Milliseconds that each student was given. */
+  const given = new Map<string, number>()
+  const of = ({ studentId }: { studentId: string }) => given.get(studentId) ?? 0
+  while (!db.$client.closed) {
     const waiting = await waitingHandIns(db)
     if (!waiting.length) return
-    // Nobody waits behind ten hand-ins of one other.
-    const next = waiting.reduce((first, each) =>
-      (served.get(each.studentId) ?? 0) < (served.get(first.studentId) ?? 0) ? each : first,
-    )
-    served.set(next.studentId, turn)
+    // Nobody waits behind many or heavy hand-ins of one other.
+    const next = waiting.reduce((first, each) => (of(each) < of(first) ? each : first))
+    const began = performance.now()
     await scoreOne(db, next)
+    given.set(next.studentId, of(next) + performance.now() - began)
   }
 }
 

@@ -1,5 +1,6 @@
 import { and, eq, isNull } from 'drizzle-orm'
 import { classes, students, type Database } from '../db/schema'
+import { keptSetting } from './kept-settings'
 import { callerText, type Caller, type Member, type Role } from './caller'
 import { countFor } from './limits'
 import { whoMayCall } from './routes'
@@ -45,10 +46,10 @@ export async function admit(db: Database, asks: boolean, asked: Asked, own = fal
   if (!asks && may.includes('owner')) return admitted(['anyone', 'owner'], null)
   const cookie = textOf(headers.cookie)
   const token = /^Bearer ([\w-]{10,100})$/.exec(textOf(headers.authorization) ?? '')?.[1]
-  const owner = !asks || (await isOwner(db, cookie))
+  const owner = token === undefined ? !asks || (await isOwner(db, cookie)) : await isOwnerToken(db, token)
   const student = token === undefined ? await studentOf(db, cookie) : await studentOfToken(db, token)
   const roles: Role[] = ['anyone']
-  if (owner && token === undefined) roles.push('owner')
+  if (owner) roles.push('owner')
   if (student) roles.push(token === undefined ? 'student' : 'program')
 
   const wait = owner
@@ -78,6 +79,11 @@ function admitted(roles: readonly Role[], student: Member | null): Verdict {
 async function isOwner(db: Database, cookie: string | undefined): Promise<boolean> {
   const said = await sessionOf(db, cookie, 'owner')
   return said !== null && said === (await generationOf(db))
+}
+
+/** Whether a program is the owner’s. */
+async function isOwnerToken(db: Database, token: string): Promise<boolean> {
+  return (await keptSetting(db, 'owner-token')) === keptToken(token)
 }
 
 async function studentOf(db: Database, cookie: string | undefined): Promise<Member | null> {

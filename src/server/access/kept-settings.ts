@@ -8,6 +8,8 @@ export type KeptSetting =
   | 'pass-phrase'
   /** What cookies are sealed with. */
   | 'seal'
+  /** Of the token that the owner’s programs show: its SHA-256. */
+  | 'owner-token'
 
 export async function keptSetting(db: Database, name: KeptSetting): Promise<string | undefined> {
   const [row] = await db.select({ value: settings.value }).from(settings).where(eq(settings.name, name))

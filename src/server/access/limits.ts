@@ -14,9 +14,12 @@ const LIMITS = {
   /** Wrong pass phrases, by address and from everywhere. */
   phrase: { points: 10, duration: 60 },
   phraseOfAll: { points: 100, duration: 60 },
-  /** Wrong class codes, by address and from everywhere. */
-  code: { points: 60, duration: 60 },
-  codeOfAll: { points: 600, duration: 60 },
+  /**
+   * Wrong class codes, by address and from everywhere: there are 900 million codes, so that so many guesses find none in a
+   * term, and nobody closes the door for all others of the same network by a few.
+   */
+  code: { points: 300, duration: 60 },
+  codeOfAll: { points: 3_000, duration: 60 },
   /** Students who enter, by address. */
   entering: { points: 400, duration: 60 },
   /** Requests of those who are in no class and know no pass phrase, by address. */

@@ -68,6 +68,7 @@ export const ROUTES = {
   '/api/class/token': STUDENT,
   '/api/class/exercises/[assignment]': STUDENT,
   '/api/class/exercises/[assignment]/picture': STUDENT,
+  '/api/class/exercises/[assignment]/playing': STUDENT,
   '/api/class/exercises/[assignment]/hand-ins': STUDENT,
   '/api/class/exercises/[assignment]/standings': STUDENT,
 
@@ -97,6 +98,7 @@ export const ROUTES = {
   '/api/classes/[id]/questions': OWNER,
   '/api/classes/[id]/questions/[question]': OWNER,
   '/api/classes/[id]/students/[student]': OWNER,
+  '/api/token': OWNER,
   '/api/exercises': OWNER,
   '/api/exercises/[exercise]': OWNER,
 } as const satisfies Readonly<Record<string, readonly Role[]>>

@@ -133,3 +133,15 @@ export interface Standings {
   readonly waiting: number
   readonly standings: readonly Standing[]
 }
+
+/** Episodes that a student’s program plays, as the student watches them. */
+export interface WatchedSession {
+  readonly id: string
+  readonly level: string
+  /** Requests for steps so far, episodes altogether, and those that go on. */
+  readonly steps: number
+  readonly episodes: number
+  readonly open: number
+  /** What is seen in the first of those that go on, by the name of a state. */
+  readonly at: readonly string[]
+}

@@ -3,6 +3,8 @@ import { writeCsv } from '../../core/formats/csv'
 import type { Score } from '../../core/exercise/score'
 import type { Problem } from '../../core/problem'
 import { forgetMembers } from '../access/gate'
+import { keepSetting } from '../access/kept-settings'
+import { newToken } from '../access/sessions'
 import type { AssignmentTerms, ClassRecord, Standings } from '../contract/classes'
 import { database } from '../db/database'
 import type { Database } from '../db/schema'
@@ -213,6 +215,15 @@ export function handInsCsv(request: Request, id: string, assignment: string): Pr
 
 function problemText(problems: readonly Problem[]): string {
   return problems.map(({ place, cause }) => `${place}: ${cause}`).join(' ')
+}
+
+/** POST: a new token for the instructor’s own programs, which reach all that the instructor does. @returns `{token}` */
+export function createToken(request: Request): Promise<Response> {
+  return answer(request, async () => {
+    const { token, kept } = newToken()
+    await keepSetting(await database(), 'owner-token', kept)
+    return jsonAnswer({ token }, 201)
+  })
 }
 
 /** GET: what was changed for a class, by whom. */

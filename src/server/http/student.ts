@@ -10,6 +10,7 @@ import type { StudentExercise, StudentHome } from '../contract/classes'
 import { database } from '../db/database'
 import type { Database } from '../db/schema'
 import { documentWorkers } from '../document-workers'
+import { sessionsOf, watched } from '../play/play-sessions'
 import { getAssignment, listAssignments, type Assignment } from '../repositories/assignments'
 import { getStudent, giveToken } from '../repositories/classes'
 import { bestPoints, handIn, ownHandIns, triesLeft } from '../repositories/hand-ins'
@@ -162,6 +163,17 @@ export function readStandings(request: Request, assignmentId: string): Promise<R
     ])
     return given && who ? jsonAnswer(await standings(db, who.className, given, student.id)) : nothingAnswer()
   })
+}
+
+/** GET: what the student’s programs play of an exercise now. */
+export function playing(request: Request, assignmentId: string): Promise<Response> {
+  return forStudent(request, async (_, { id }) =>
+    jsonAnswer(
+      sessionsOf(id)
+        .filter(({ assignment }) => assignment === assignmentId)
+        .map(watched),
+    ),
+  )
 }
 
 /** POST: a new token for the student's programs. @returns `{token}`, which nobody can ask for again */

@@ -4,6 +4,7 @@ import { World } from '../../core/learn/world'
 import type { Model } from '../../core/model/model'
 import { refuse } from '../../core/problem'
 import type { Playable } from '../../hosts/node/document-tasks'
+import type { WatchedSession } from '../contract/classes'
 
 /** Episodes of a session at once. */
 export const MOST_EPISODES = 1024
@@ -120,6 +121,26 @@ export function stepPlay(session: PlaySession, number: number, actions: readonly
   session.last = number
   session.answer = { number, ...step, open: episodes.open }
   return session.answer
+}
+
+/** Episodes whose places are told to those who watch. */
+const WATCHED = 64
+
+/** How a session goes, for the one whose program plays it: what is seen in its open episodes, by name. */
+export function watched({ id, level, model, last, number, episodes }: PlaySession): WatchedSession {
+  const { observation, labels } = model
+  return {
+    id,
+    level,
+    steps: last,
+    episodes: number,
+    open: episodes.open.length,
+    // The first state that looks so: what an agent cannot tell apart is not told apart here.
+    at: episodes
+      .observations()
+      .slice(0, WATCHED)
+      .map((seen) => labels[observation.indexOf(seen)]),
+  }
 }
 
 function forgetOld(): void {

@@ -67,3 +67,8 @@ export const serverExercises: KeptStore<Exercise> & { remove(id: string): Promis
     await send(`${EXERCISES}/${id}`, { method: 'DELETE' })
   },
 }
+
+/** A new token for the instructor’s own programs; the one before does not count any more. */
+export async function takeOwnerToken(): Promise<string> {
+  return (await post<{ token: string }>('/api/token', {})).token
+}

@@ -1,4 +1,4 @@
-import type { Standings, StudentExercise } from '../../server/contract/classes'
+import type { Standings, StudentExercise, WatchedSession } from '../../server/contract/classes'
 import { send } from './send'
 
 const HERE = '/api/class'
@@ -42,4 +42,9 @@ export async function takeToken(): Promise<string> {
 /** The picture of a board, as SVG. */
 export async function readPicture(address: string): Promise<string> {
   return (await send(address)).text()
+}
+
+/** What the student’s programs play of an exercise now. */
+export async function readPlaying(id: string): Promise<WatchedSession[]> {
+  return (await send(`${HERE}/exercises/${id}/playing`)).json()
 }

@@ -4,12 +4,13 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useState, type FormEvent } from 'react'
 import type { ClassSummary, ExerciseSummary } from '../../server/contract/classes'
-import { createClass, serverExercises } from '../../session/api/classes'
+import { createClass, serverExercises, takeOwnerToken } from '../../session/api/classes'
 import { takeFromBin } from '../../session/api/bin'
 import { Button } from '../parts/Button'
 import { FileButton } from '../parts/FileButton'
 import { Icon } from '../parts/Icon'
 import { ButtonLink, PageHeader } from '../parts/PageHeader'
+import { ProgramToken } from '../parts/ProgramToken'
 import { ProblemList } from '../parts/ProblemList'
 import { TextField } from '../parts/TextField'
 import { NewExercise } from './NewExercise'
@@ -153,6 +154,10 @@ export function ClassesPage({
             ))}
           </ul>
         </section>
+        <ProgramToken take={takeOwnerToken}>
+          A program of yours reads and changes with a token all that you can, over the same addresses as these
+          pages. Keep it to yourself; a new one ends the one before.
+        </ProgramToken>
       </main>
     </div>
   )

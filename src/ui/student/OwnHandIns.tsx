@@ -5,6 +5,7 @@ import { formatNumber } from '../../core/formats/number'
 import type { HandInState, OwnHandIn, StudentExercise } from '../../server/contract/classes'
 import { Select } from '../parts/Select'
 import { ProblemList } from '../parts/ProblemList'
+import { boardOf } from './board-of-walks'
 import { ScoreCard } from './ScoreCard'
 
 const STATE_WORDS: Readonly<Record<HandInState, string>> = {
@@ -16,11 +17,8 @@ const STATE_WORDS: Readonly<Record<HandInState, string>> = {
 }
 
 /** What the student handed in, the last one open. */
-export function OwnHandIns({
-  exercise: { id, handIns, hidden, revealed, seen },
-}: {
-  exercise: StudentExercise
-}) {
+export function OwnHandIns({ exercise }: { exercise: StudentExercise }) {
+  const { handIns, hidden, revealed } = exercise
   const [chosen, setChosen] = useState<string | null>(null)
   const shown = handIns.find((each) => each.id === chosen) ?? handIns.at(0)
   return (
@@ -46,11 +44,7 @@ export function OwnHandIns({
               title="On the seed you may see"
               score={shown.score}
               walks={shown.walks}
-              board={
-                seen?.board
-                  ? { seen, board: seen.board, picture: `/api/class/exercises/${id}/picture` }
-                  : null
-              }
+              board={boardOf(exercise)}
             />
           )}
           {shown.hidden && (

@@ -12,7 +12,9 @@ import { useAttempt } from '../parts/use-attempt'
 import { closingText } from './closing'
 import { FileForm } from './FileForm'
 import { OwnHandIns } from './OwnHandIns'
+import { boardOf } from './board-of-walks'
 import { OwnStandings } from './OwnStandings'
+import { PlayingPrograms } from './PlayingPrograms'
 import { PolicyForm } from './PolicyForm'
 import { RuleForm } from './RuleForm'
 
@@ -121,6 +123,7 @@ export function StudentExercisePage({ first }: { first: StudentExercise }) {
           </section>
         </div>
         <div className="min-w-0 space-y-8">
+          {accepts.includes('program') && <PlayingPrograms id={id} board={boardOf(exercise)} />}
           <OwnHandIns exercise={exercise} />
           <OwnStandings id={id} count={handIns.filter(({ state }) => state === 'scored').length} />
         </div>

@@ -4,11 +4,12 @@ import Link from 'next/link'
 import { formatNumber } from '../../core/formats/number'
 import type { StudentHome } from '../../server/contract/classes'
 import type { ClassNow } from '../../server/contract/questions'
-import { leaveClass } from '../../session/api/student'
+import { leaveClass, takeToken } from '../../session/api/student'
 import { Button } from '../parts/Button'
 import { PageHeader } from '../parts/PageHeader'
+import { ProgramToken } from '../parts/ProgramToken'
 import { closingText } from './closing'
-import { ProgramToken } from './ProgramToken'
+
 import { QuestionCard } from './QuestionCard'
 import { useClassNow } from './use-class-now'
 import { goAnew } from '../class/go-anew'
@@ -75,7 +76,10 @@ export function StudentHomePage({
             ))}
           </ul>
         </section>
-        <ProgramToken />
+        <ProgramToken take={takeToken}>
+          A program of yours plays and hands in with a token. Keep it to yourself; a new one ends the one
+          before.
+        </ProgramToken>
         <Button
           look="quiet"
           className="text-ink-soft"
