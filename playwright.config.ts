@@ -7,7 +7,7 @@ const database = join(tmpdir(), `jaunty-pawn-e2e-${process.pid}`, 'shelf.sqlite'
 
 export default defineConfig({
   testDir: 'tests',
-  testMatch: process.env.SCREENSHOTS ? 'screenshots.ts' : '*.spec.ts',
+  testMatch: process.env.SCREENSHOTS ? 'screenshots.ts' : process.env.LONG ? '*.long.ts' : '*.spec.ts',
   outputDir: 'test-results',
   workers: 1,
   // Of machines where other work runs beside it.

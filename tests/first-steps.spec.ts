@@ -70,7 +70,17 @@ test('nothing moves on the shelf while it is loaded, so that a click meets what 
             const sources = (list.getEntries() as unknown as { sources: Source[] }[]).flatMap(
               (each) => each.sources,
             )
-            resolve(Math.max(0, ...sources.map((each) => Math.abs(each.currentRect.y - each.previousRect.y))))
+            // What lies outside the window is told as nothing at all: it went over the nearest edge.
+            const edge = ({ y, height }: DOMRectReadOnly, from: number) =>
+              height > 0 ? y : from < innerHeight / 2 ? 0 : innerHeight
+            resolve(
+              Math.max(
+                0,
+                ...sources.map(({ previousRect: before, currentRect: after }) =>
+                  Math.abs(edge(after, before.y) - edge(before, after.y)),
+                ),
+              ),
+            )
           })
           observer.observe({ type: 'layout-shift', buffered: true })
           setTimeout(() => resolve(0), 1000)

@@ -224,6 +224,8 @@ test('a lesson like “Values and sweeps” takes at most twelve actions a view'
   await share('At rest', null)
   // A run of another environment.
   await act(page.getByRole('link', { name: 'Back to the shelf' }).click())
+  // After other tests the shelf is long, and shown in parts.
+  await act(page.getByLabel('Find an environment by its name').fill('The alarm beam'))
   await act(page.getByRole('link', { name: /The alarm beam/ }).click())
   await act(page.getByRole('button', { name: 'Learn', exact: true }).click())
   await act(page.getByLabel('Method').selectOption({ label: 'SARSA' }))
