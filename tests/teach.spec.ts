@@ -206,7 +206,7 @@ test('a lesson like “Values and sweeps” takes at most twelve actions a view'
     taken = 0
   }
   await page.goto('/?show=1000')
-  await act(page.getByRole('link', { name: /Night rounds/ }).click())
+  await act(page.getByRole('link', { name: 'Night rounds', exact: true }).click())
   await act(page.getByRole('button', { name: 'Plan', exact: true }).click())
   await expect(page.locator('[data-ready=true]')).toBeVisible()
   await act(page.keyboard.press('.'))
@@ -226,7 +226,7 @@ test('a lesson like “Values and sweeps” takes at most twelve actions a view'
   await act(page.getByRole('link', { name: 'Back to the shelf' }).click())
   // After other tests the shelf is long, and shown in parts.
   await act(page.getByLabel('Find an environment by its name').fill('The alarm beam'))
-  await act(page.getByRole('link', { name: /The alarm beam/ }).click())
+  await act(page.getByRole('link', { name: 'The alarm beam', exact: true }).click())
   await act(page.getByRole('button', { name: 'Learn', exact: true }).click())
   await act(page.getByLabel('Method').selectOption({ label: 'SARSA' }))
   await act(page.getByRole('button', { name: 'To the end' }).click())
