@@ -14,6 +14,8 @@ const WORDS = {
 }
 /** The header that says who asks, see src/server/access/caller.ts. */
 const CALLER = 'x-caller'
+/** An address at which there is nothing. */
+const NOTHING = '/nothing-is-here'
 /** How long open requests have to end when the server is stopped, in milliseconds. */
 const ENDING = 5_000
 
@@ -46,7 +48,7 @@ async function answer(request, response) {
   } catch (error) {
     // The database may be out of reach.
     globalThis.jauntyPawnLog?.error({ err: error }, 'Letting a request in')
-    if (!response.headersSent) refuse(response, 503, 'The server cannot look up who you are.', 'Try again.')
+    if (!response.headersSent) refuse(response, 503, 'The server cannot read its database.', 'Try again.')
   }
 }
 
@@ -59,6 +61,10 @@ async function admitted(request, response) {
   headers['x-secure'] = proxies > 0 && headers['x-forwarded-proto'] === 'https' ? 'yes' : 'no'
   const asked = { method, path: url.split('?')[0], headers, address: headers['x-address'] }
   const verdict = await globalThis.jauntyPawnGate(asked, own)
+  if (verdict === 'missing') {
+    request.url = NOTHING
+    return handle(request, response)
+  }
   if ('status' in verdict)
     return refuse(response, verdict.status, verdict.cause, verdict.remedy, verdict.wait)
   if ('to' in verdict)

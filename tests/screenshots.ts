@@ -185,7 +185,7 @@ test('class-question', async ({ page, baseURL }) => {
       body: JSON.stringify({ value: i % 5 < 3 ? 1 : i % 4 }),
     })
   await page.goto(`/classes/${id}/question/${question}`)
-  await page.getByRole('button', { name: 'Reveal what is true' }).click()
+  await page.getByRole('button', { name: 'Reveal the answer' }).click()
   await page.waitForTimeout(800)
   await page.screenshot({ path: 'docs/screenshots/class-question.png' })
 })
@@ -198,7 +198,7 @@ test('class-student', async ({ page, browser, baseURL }) => {
   await phone.goto('/class')
   await phone.getByRole('link', { name: /The way of the lamp robot/ }).click()
   await phone.getByRole('radio', { name: 'east' }).click()
-  await phone.getByRole('button', { name: /wherever nothing is drawn/ }).click()
+  await phone.getByRole('button', { name: /Fill the rest/ }).click()
   await phone.waitForTimeout(800)
   await phone.screenshot({ path: 'docs/screenshots/class-student.png' })
   await context.close()

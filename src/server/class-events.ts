@@ -3,6 +3,9 @@ import { database } from './db/database'
 import { followingOf } from './following'
 import { forStudents, lastQuestion } from './repositories/questions'
 
+/** How long a question is shown to students, in milliseconds: not to the next class. */
+const SHOWN = 12 * 60 * 60 * 1000
+
 type Listener = (now: ClassNow) => void
 
 interface Room {
@@ -34,10 +37,14 @@ export function classNow(classId: string): Promise<ClassNow> {
 }
 
 async function look(classId: string, room: Room): Promise<ClassNow> {
+  // Before it is looked up: what changes meanwhile has a later one.
+  const { version } = room
   const db = await database()
-  const asked = await lastQuestion(db, classId)
-  const following = await followingOf(db, classId)
-  return { version: room.version, question: asked ? forStudents(asked) : null, following }
+  const [asked, following] = await Promise.all([
+    lastQuestion(db, classId, new Date(Date.now() - SHOWN)),
+    followingOf(db, classId),
+  ])
+  return { version, question: asked ? forStudents(asked) : null, following }
 }
 
 /** Tells all who are in a class that something of it has changed. */

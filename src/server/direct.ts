@@ -1,4 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
+import { problemAnswer } from './http/answers'
 import * as following from './http/following'
 import * as play from './http/play'
 import * as questions from './http/questions'
@@ -38,9 +39,15 @@ export async function answerDirectly(request: IncomingMessage, response: ServerR
   if (!/^\/api\/(play|class)/.test(path)) return false
   for (const { pattern, handlers } of PATTERNS) {
     const found = pattern.exec(path)
-    const handler = found && handlers[request.method!]
-    if (!handler) continue
-    const answer = await handler(await webRequest(request), found[1])
+    if (!found) continue
+    const handler = handlers[request.method!]
+    const answer = handler
+      ? await handler(await webRequest(request), found[1])
+      : problemAnswer(405, {
+          place: 'request',
+          cause: `${request.method} is not used here.`,
+          remedy: `Use ${Object.keys(handlers).join(' or ')}.`,
+        })
     if (answer.headers.get('content-type') === 'text/event-stream') {
       stream(answer, response)
       return true

@@ -76,7 +76,7 @@ export async function follow(
       tx,
       'owner',
       classId,
-      what ? `Let the class follow “${what.shown.title}”.` : 'Let the class follow nothing.',
+      what ? `Let the class follow “${what.shown.title}”.` : 'Ended following.',
     )
   })
   const name = what ? nameOf(what.document) : ''

@@ -78,9 +78,7 @@ export async function startServer(): Promise<void> {
 }
 
 function askInTerminal(): Promise<string> {
-  console.log(
-    'Others can reach this server. Choose a pass phrase: it opens the shelf for you, and for nobody else.',
-  )
+  console.log('Other machines can reach this server. Choose a pass phrase for the instructor.')
   return askPhrase(console.log)
 }
 

@@ -22,7 +22,7 @@ export const SHOWS = {
   /** A picture of its floor. */
   board: 'the board, with states and actions',
   /** What it says of itself as text: its map or its rules. */
-  rules: 'everything: board, map or rules',
+  rules: 'the board and the whole text: map or rules',
 } as const
 
 export type Shows = keyof typeof SHOWS

@@ -14,7 +14,7 @@ export function newExercise(environment: EnvironmentDocument, hidden: number): E
     name: environment.name,
     note: 'Find a policy that gets as much as you can.',
     environment,
-    levels: [{ name: 'As it stands', knobs: {}, points: 100 }],
+    levels: [{ name: 'Standard', knobs: {}, points: 100 }],
     episodes: 1000,
     seeds: { open: 1, hidden },
     accepts: [...files, 'program'],

@@ -130,6 +130,12 @@ export const DOCUMENT_TASKS = {
   /** An exercise as somebody sends it, checked on every level. */
   exercise: ({ body }: { body: Uint8Array }): StoredExercise => storedExercise(checkExercise(jsonOf(body))),
 
+  /** The titles of the policies that the environment of an exercise writes down. */
+  policies({ exercise }: { exercise: string }): string[] {
+    const result = tryCompile(parseExercise(exercise).environment)
+    return result.ok ? result.compiled.policies.map(({ title }) => title) : []
+  },
+
   /** What students see of an exercise. */
   seen: ({ exercise }: { exercise: string }): Seen | null => whatIsSeen(parseExercise(exercise)),
 

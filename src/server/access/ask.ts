@@ -6,9 +6,9 @@ import { SHORTEST } from './pass-phrase'
 export async function askPhrase(say: (line: string) => void): Promise<string> {
   for (;;) {
     const first = await hiddenLine('Pass phrase: ')
-    if (first.length < SHORTEST) say(`That is shorter than ${SHORTEST} characters.`)
-    else if (first === (await hiddenLine('Once more: '))) return first
-    else say('These were two different ones.')
+    if (first.length < SHORTEST) say(`It needs at least ${SHORTEST} characters.`)
+    else if (first === (await hiddenLine('Repeat it: '))) return first
+    else say('The two do not match.')
   }
 }
 

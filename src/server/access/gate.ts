@@ -22,6 +22,8 @@ export type Verdict =
   | { readonly caller: string; readonly owner: boolean }
   /** It is sent elsewhere. */
   | { readonly to: string }
+  /** It gets the page that says that nothing is there. */
+  | 'missing'
   | { readonly status: number; readonly cause: string; readonly remedy: string; readonly wait?: number }
 
 /** How long it is believed that a student is in a class, in milliseconds. */
@@ -59,16 +61,17 @@ export async function admit(db: Database, asks: boolean, asked: Asked, own = fal
       : path.startsWith('/_next/static/')
         ? 0
         : await countFor('stranger', address)
-  if (wait) return { status: 429, cause: 'Too much was asked at once.', remedy: `Wait ${wait} s.`, wait }
+  if (wait) return { status: 429, cause: 'Too many requests.', remedy: `Wait ${wait} s.`, wait }
   if (may.some((role) => roles.includes(role))) return admitted(roles, student)
 
   if (path.startsWith('/api/') || asked.method !== 'GET')
     return student || owner
       ? { status: 404, cause: 'There is nothing here.', remedy: 'Go back to the page of your class.' }
-      : { status: 401, cause: 'The server does not know who you are.', remedy: 'Enter at /enter.' }
+      : { status: 401, cause: 'You are not signed in.', remedy: 'Sign in at /enter.' }
   if (owner) return { to: '/join' }
+  if (!student) return { to: '/enter' }
   // Whether there is a page is told to nobody who may not see it.
-  return student ? { to: path === '/' ? '/class' : '/class/nothing' } : { to: '/enter' }
+  return path === '/' ? { to: '/class' } : 'missing'
 }
 
 function admitted(roles: readonly Role[], student: Member | null): Verdict {

@@ -13,7 +13,7 @@ export async function setPassPhrase(db: Database, phrase: string): Promise<void>
     refuse(
       'pass phrase',
       `It has ${phrase.length} characters.`,
-      `Take ${SHORTEST} to ${LONGEST}: a few words that do not belong together are easy to keep in mind.`,
+      `Choose ${SHORTEST} to ${LONGEST} characters, for example four unrelated words.`,
     )
   // Argon2id with what the package suggests (19 MB, 2 passes).
   await keepSetting(db, 'pass-phrase', await hash(phrase))
@@ -47,8 +47,8 @@ export async function needPassPhrase(
   if (!ask)
     refuse(
       'pass phrase',
-      'Others can reach this server, and there is no pass phrase yet that keeps the shelf for you.',
-      'Set JAUNTY_PAWN_PASSPHRASE, or start it once in a terminal, which asks for one.',
+      'Other machines can reach this server, and no pass phrase is set.',
+      'Set JAUNTY_PAWN_PASSPHRASE, or start the server once in a terminal: it asks for one.',
     )
   await setPassPhrase(db, await ask())
 }

@@ -212,6 +212,10 @@ export const assignments = sqliteTable(
     classId: text('class_id').notNull(),
     /** The exercise as it was then, JSON: what is scored does not change under the class. */
     content: text('content').notNull(),
+    /** What lists tell of it: its name, the points of all levels, whether it has a hidden seed. */
+    name: text('name').notNull(),
+    points: real('points').notNull(),
+    hidden: integer('hidden', { mode: 'boolean' }).notNull(),
     /** How often each student may hand in; null for any number. */
     tries: integer('tries'),
     closesAt: integer('closes_at', { mode: 'timestamp_ms' }),
@@ -244,6 +248,8 @@ export const handIns = sqliteTable(
     /** Points of the two, for standings. */
     openPoints: real('open_points'),
     hiddenPoints: real('hidden_points'),
+    /** Points of each level with the open seed, JSON. */
+    levelPoints: text('level_points'),
     createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
     scoredAt: integer('scored_at', { mode: 'timestamp_ms' }),
   },

@@ -30,7 +30,7 @@ import {
   type ClassChange,
 } from '../repositories/classes'
 import { exerciseText } from '../repositories/exercises'
-import { listHandIns, standingsOf, waitingOf } from '../repositories/hand-ins'
+import { listHandIns, standingsOf, waitingOf, type Ranked } from '../repositories/hand-ins'
 import { answer, emptyAnswer, jsonAnswer, nothingAnswer, readJson } from './answers'
 import { checkedBody } from './bodies'
 import { endStreams } from './event-stream'
@@ -121,8 +121,7 @@ export function createAssignment(request: Request, id: string): Promise<Response
     const db = await database()
     const [found, content] = await Promise.all([getClass(db, id), exerciseText(db, body.exercise)])
     if (!found?.code || content === undefined) return nothingAnswer()
-    const { name } = JSON.parse(content) as { name: string }
-    return jsonAnswer({ id: await handOut(db, id, { name, content }, body) }, 201)
+    return jsonAnswer({ id: await handOut(db, id, content, body) }, 201)
   })
 }
 
@@ -134,7 +133,21 @@ export function changeOfAssignment(request: Request, id: string, assignment: str
   })
 }
 
-/** The standings of an exercise, as somebody sees them. @param who  the student whose line is marked; null for nobody’s */
+/** How long standings are kept for all who ask, in milliseconds. */
+const KEPT = 1_000
+const kept = new Map<string, { readonly until: number; readonly found: Promise<readonly Ranked[]> }>()
+
+/** The standings of an exercise, looked up once a second for a whole class. */
+function rankedOf(db: Database, assignment: Assignment): Promise<readonly Ranked[]> {
+  const now = performance.now()
+  for (const [key, { until }] of kept) if (until < now) kept.delete(key)
+  const key = `${assignment.id} ${assignment.revealed} ${assignment.madeUpNames}`
+  let entry = kept.get(key)
+  if (!entry) kept.set(key, (entry = { until: now + KEPT, found: standingsOf(db, assignment) }))
+  return entry.found
+}
+
+/** The standings of an exercise, as somebody sees them. @param who  whose line is marked; null for nobody’s */
 export async function standings(
   db: Database,
   className: string,
@@ -142,14 +155,14 @@ export async function standings(
   who: string | null,
 ): Promise<Standings> {
   const { id, exercise, revealed } = assignment
-  const [lines, waiting] = await Promise.all([standingsOf(db, assignment, who), waitingOf(db, id)])
+  const [lines, waiting] = await Promise.all([rankedOf(db, assignment), waitingOf(db, id)])
   return {
     name: exercise.name,
     className,
     levels: exercise.levels.map((level) => ({ name: level.name, points: level.points })),
     revealed,
     waiting,
-    standings: lines,
+    standings: lines.map(({ studentId, ...line }) => ({ ...line, own: studentId === who })),
   }
 }
 

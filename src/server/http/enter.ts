@@ -27,7 +27,7 @@ export function enter(request: Request): Promise<Response> {
       return problemAnswer(403, {
         place: 'pass phrase',
         cause: 'It is not the right one.',
-        remedy: 'Try again; pawn passphrase sets another one, on the machine of the server.',
+        remedy: 'Try again. A new one can be set on the server with: npm run pawn passphrase',
       })
     }
     return withCookie(await sessionCookie(db, 'owner', await generationOf(db), isSecure(request)))
@@ -77,7 +77,7 @@ async function waitFor(...limits: readonly (readonly [LimitName, string])[]): Pr
 function waitAnswer(place: string, wait: number): Response {
   return problemAnswer(429, {
     place,
-    cause: 'It was tried too often.',
+    cause: 'Too many attempts.',
     remedy: `Wait ${wait} s, then try again.`,
   })
 }

@@ -3,7 +3,6 @@ import { sceneSchema } from '../../core/lesson/read-lesson'
 import { kindOf } from '../../core/kinds/kinds'
 import { parseEnvironment } from '../../core/environment/document'
 import { refuse } from '../../core/problem'
-import type { Caller } from '../access/caller'
 import { announce } from '../class-events'
 import type { Shown } from '../contract/questions'
 import { database } from '../db/database'
@@ -12,6 +11,7 @@ import { follow, followedDocument, show } from '../following'
 import { getClass } from '../repositories/classes'
 import { answer, emptyAnswer, jsonAnswer, nothingAnswer, problemAnswer, readJson } from './answers'
 import { checkedBody } from './bodies'
+import { forMember } from './for-member'
 
 const shown = Joi.object({
   title: Joi.string().max(200).allow('').required(),
@@ -73,8 +73,8 @@ export function remove(request: Request, classId: string): Promise<Response> {
 
 /** GET: the environment that a student follows. */
 export function document(request: Request, name: string): Promise<Response> {
-  return answer(request, async ({ student }: Caller) => {
-    const text = student && (await followedDocument(await database(), student.classId, name))
+  return forMember(request, async (db, { classId }) => {
+    const text = await followedDocument(db, classId, name)
     return text
       ? new Response(text, { headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } })
       : nothingAnswer()

@@ -1,8 +1,5 @@
 import { randomInt } from 'node:crypto'
-import type { Caller, Member } from '../access/caller'
 import { beginBody, handInBody, partBody, stepsBody } from '../contract/play'
-import { database } from '../db/database'
-import type { OpenDatabase } from '../db/schema'
 import { documentWorkers } from '../document-workers'
 import type { Playable } from '../../hosts/node/document-tasks'
 import type { Model } from '../../core/model/model'
@@ -17,36 +14,19 @@ import {
 } from '../play/play-sessions'
 import { beginHandIn, partPlayed, programHandIn, type ProgramHandIn } from '../play/program-hand-ins'
 import { getAssignment, listAssignments, type Assignment } from '../repositories/assignments'
-import { ownHandIns } from '../repositories/hand-ins'
-import {
-  answer,
-  emptyAnswer,
-  jsonAnswer,
-  nothingAnswer,
-  problemAnswer,
-  readJson,
-  SMALL_BODY,
-} from './answers'
+import { findHandIn } from '../repositories/hand-ins'
+import { emptyAnswer, jsonAnswer, nothingAnswer, problemAnswer, readJson, SMALL_BODY } from './answers'
 import { checkedBody } from './bodies'
+import { forMember } from './for-member'
 
 /** Things that can be seen whose names are told at the most. */
 const MOST_NAMES = 10_000
 /** Models of levels that are kept. */
 const REMEMBERED = 50
 
-/** Runs a route for a student’s program. */
-function forProgram(
-  request: Request,
-  run: (db: OpenDatabase, student: Member) => Promise<Response>,
-): Promise<Response> {
-  return answer(request, async ({ student }: Caller) =>
-    student ? run(await database(), student) : nothingAnswer(),
-  )
-}
-
 /** GET: what is handed out. */
 export function list(request: Request): Promise<Response> {
-  return forProgram(request, async (db, { classId }) => {
+  return forMember(request, async (db, { classId }) => {
     const given = await listAssignments(db, classId)
     const found = await Promise.all(given.map(({ id }) => getAssignment(db, classId, id)))
     return jsonAnswer(
@@ -66,7 +46,7 @@ export function list(request: Request): Promise<Response> {
 
 /** POST: begins episodes. */
 export function begin(request: Request): Promise<Response> {
-  return forProgram(request, async (db, { id, classId }) => {
+  return forMember(request, async (db, { id, classId }) => {
     const body = checkedBody<{ exercise: string; level?: string; episodes: number; seed: number | null }>(
       beginBody,
       await readJson(request, SMALL_BODY),
@@ -98,12 +78,12 @@ export function begin(request: Request): Promise<Response> {
 
 /** GET: the sessions that go on. */
 export function sessions(request: Request): Promise<Response> {
-  return forProgram(request, async (_, { id }) => jsonAnswer(sessionsOf(id).map(standing)))
+  return forMember(request, async (_, { id }) => jsonAnswer(sessionsOf(id).map(standing)))
 }
 
 /** GET: how a session stands, after a connection was lost. */
 export function read(request: Request, session: string): Promise<Response> {
-  return forProgram(request, async (_, { id }) => {
+  return forMember(request, async (_, { id }) => {
     const found = playSession(id, session)
     return found ? jsonAnswer(standing(found)) : gone()
   })
@@ -111,7 +91,7 @@ export function read(request: Request, session: string): Promise<Response> {
 
 /** POST: actions for all open episodes. */
 export function step(request: Request, session: string): Promise<Response> {
-  return forProgram(request, async (db, { id }) => {
+  return forMember(request, async (db, { id }) => {
     const found = playSession(id, session)
     if (!found) return gone()
     const { number, actions } = checkedBody<{ number: number; actions: number[] }>(
@@ -126,33 +106,27 @@ export function step(request: Request, session: string): Promise<Response> {
 
 /** DELETE: closes a session. */
 export function close(request: Request, session: string): Promise<Response> {
-  return forProgram(request, async (_, { id }) => (endPlay(id, session) ? emptyAnswer() : gone()))
+  return forMember(request, async (_, { id }) => (endPlay(id, session) ? emptyAnswer() : gone()))
 }
 
 /** POST: begins a hand-in that a program plays. */
 export function handIn(request: Request): Promise<Response> {
-  return forProgram(request, async (db, { id, classId }) => {
+  return forMember(request, async (db, { id, classId }) => {
     const { exercise } = checkedBody<{ exercise: string }>(handInBody, await readJson(request, SMALL_BODY))
     const given = await getAssignment(db, classId, exercise)
-    return given ? jsonAnswer(await handInOf(db, await beginHandIn(db, given, id)), 201) : nothingAnswer()
+    return given ? jsonAnswer(handInOf(await beginHandIn(db, given, id)), 201) : nothingAnswer()
   })
 }
 
 /** GET: how a hand-in stands. */
 export function readHandIn(request: Request, handInId: string): Promise<Response> {
-  return forProgram(request, async (db, { id, classId }) => {
+  return forMember(request, async (db, { id }) => {
     const playing = programHandIn(id, handInId)
-    if (playing) return jsonAnswer(await handInOf(db, playing))
-    for (const { id: assignment } of await listAssignments(db, classId)) {
-      const given = await getAssignment(db, classId, assignment)
-      const found = given && (await ownHandIns(db, given, id)).find((each) => each.id === handInId)
-      if (found)
-        return jsonAnswer({
-          handIn: handInId,
-          state: found.state,
-          parts: [],
-          points: found.score && found.score.points,
-        })
+    if (playing) return jsonAnswer(handInOf(playing))
+    const found = await findHandIn(db, handInId, id)
+    if (found) {
+      const { state, score } = found
+      return jsonAnswer({ handIn: handInId, state, parts: [], points: score && score.points })
     }
     return gone()
   })
@@ -160,7 +134,7 @@ export function readHandIn(request: Request, handInId: string): Promise<Response
 
 /** POST: begins a part of a hand-in: all its episodes at once. @returns a session */
 export function beginPart(request: Request, handInId: string): Promise<Response> {
-  return forProgram(request, async (_, { id }) => {
+  return forMember(request, async (_, { id }) => {
     const found = programHandIn(id, handInId)
     if (!found) return gone()
     const { part: number } = checkedBody<{ part: number }>(partBody, await readJson(request, SMALL_BODY))
@@ -190,7 +164,7 @@ export function beginPart(request: Request, handInId: string): Promise<Response>
   })
 }
 
-async function handInOf(_: OpenDatabase, { id, assignment, parts }: ProgramHandIn) {
+function handInOf({ id, assignment, parts }: ProgramHandIn) {
   return {
     handIn: id,
     state: 'playing',

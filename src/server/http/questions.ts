@@ -1,5 +1,4 @@
 import Joi from 'joi'
-import type { Caller } from '../access/caller'
 import { announce, classNow } from '../class-events'
 import type { Question, QuestionState, Truth } from '../contract/questions'
 import { database } from '../db/database'
@@ -7,6 +6,7 @@ import { getClass } from '../repositories/classes'
 import { answerQuestion, askClass, changeQuestion, getQuestion } from '../repositories/questions'
 import { answer, emptyAnswer, jsonAnswer, nothingAnswer, readJson, SMALL_BODY } from './answers'
 import { checkedBody } from './bodies'
+import { forMember } from './for-member'
 import { eventStream } from './event-stream'
 
 const choices = Joi.array().items(Joi.string().trim().min(1).max(80)).min(2).max(24)
@@ -59,17 +59,14 @@ export function change(request: Request, classId: string, id: string): Promise<R
 
 /** PUT: `{value}`: the answer of a student. */
 export function put(request: Request, id: string): Promise<Response> {
-  return answer(request, async ({ student }: Caller) => {
-    if (!student) return nothingAnswer()
+  return forMember(request, async (db, student) => {
     const { value } = checkedBody<{ value: number }>(answerBody, await readJson(request, SMALL_BODY))
-    const known = await answerQuestion(await database(), student.classId, id, student.id, value)
+    const known = await answerQuestion(db, student.classId, id, student.id, value)
     return known ? emptyAnswer() : nothingAnswer()
   })
 }
 
 /** GET: what goes on in the class, and every change of it, as server-sent events. */
 export function events(request: Request): Promise<Response> {
-  return answer(request, async ({ student }: Caller) =>
-    student ? eventStream(student.id, student.classId, await classNow(student.classId)) : nothingAnswer(),
-  )
+  return forMember(request, async (_, { id, classId }) => eventStream(id, classId, await classNow(classId)))
 }

@@ -4,10 +4,9 @@ import { MOST_BYTES } from '../../core/exercise/read-hand-in'
 import { decodeText } from '../../core/formats/text'
 import { kindOf, type EnvironmentDocument } from '../../core/kinds/kinds'
 import { refuse } from '../../core/problem'
-import type { Caller, Member } from '../access/caller'
+import type { Member } from '../access/caller'
 import { countFor } from '../access/limits'
 import type { StudentExercise, StudentHome } from '../contract/classes'
-import { database } from '../db/database'
 import type { Database } from '../db/schema'
 import { documentWorkers } from '../document-workers'
 import { sessionsOf, watched } from '../play/play-sessions'
@@ -15,19 +14,10 @@ import { getAssignment, listAssignments, type Assignment } from '../repositories
 import { getStudent, giveToken } from '../repositories/classes'
 import { bestPoints, handIn, ownHandIns, triesLeft } from '../repositories/hand-ins'
 import { scoreLater } from '../scoring'
-import { answer, jsonAnswer, nothingAnswer, problemAnswer, readBytes } from './answers'
+import { jsonAnswer, nothingAnswer, problemAnswer, readBytes } from './answers'
 import { standings } from './classes'
+import { forMember } from './for-member'
 import type { Seen } from '../../core/exercise/seen'
-
-/** Runs a route for a student. */
-function forStudent(
-  request: Request,
-  run: (db: Database, student: Member) => Promise<Response>,
-): Promise<Response> {
-  return answer(request, async ({ student }: Caller) =>
-    student ? run(await database(), student) : nothingAnswer(),
-  )
-}
 
 /** What a student's own page shows. */
 export async function studentHome(db: Database, { id, classId }: Member): Promise<StudentHome | undefined> {
@@ -54,7 +44,7 @@ export async function studentHome(db: Database, { id, classId }: Member): Promis
 
 /** GET: what there is for the student. */
 export function home(request: Request): Promise<Response> {
-  return forStudent(request, async (db, student) => {
+  return forMember(request, async (db, student) => {
     const found = await studentHome(db, student)
     return found ? jsonAnswer(found) : nothingAnswer()
   })
@@ -109,7 +99,7 @@ export async function studentExercise(
 
 /** GET: an exercise. */
 export function readExercise(request: Request, assignment: string): Promise<Response> {
-  return forStudent(request, async (db, student) => {
+  return forMember(request, async (db, student) => {
     const found = await studentExercise(db, student, assignment)
     return found ? jsonAnswer(found) : nothingAnswer()
   })
@@ -121,7 +111,7 @@ export function picture(
   assignmentId: string,
   draw: (document: EnvironmentDocument) => string,
 ): Promise<Response> {
-  return forStudent(request, async (db, student) => {
+  return forMember(request, async (db, student) => {
     const given = await getAssignment(db, student.classId, assignmentId)
     if (!given) return nothingAnswer()
     const { shows, environment } = given.exercise
@@ -135,7 +125,7 @@ export function picture(
 
 /** POST: what is handed in: a policy as JSON or CSV, a learned table, or a rule. @returns `{id, state}` */
 export function create(request: Request, assignmentId: string): Promise<Response> {
-  return forStudent(request, async (db, student) => {
+  return forMember(request, async (db, student) => {
     const given = await getAssignment(db, student.classId, assignmentId)
     if (!given) return nothingAnswer()
     const wait = await countFor('handIn', student.id)
@@ -149,14 +139,14 @@ export function create(request: Request, assignmentId: string): Promise<Response
     if (content.trim() === '')
       refuse('the hand-in', 'It is empty.', `Hand in ${handInWords(given.exercise.accepts)}.`)
     const made = await handIn(db, given, student.id, content)
-    if (made.state === 'waiting') scoreLater(await database())
+    if (made.state === 'waiting') scoreLater(db)
     return jsonAnswer(made, 201)
   })
 }
 
 /** GET: the standings, as the student sees them. */
 export function readStandings(request: Request, assignmentId: string): Promise<Response> {
-  return forStudent(request, async (db, student) => {
+  return forMember(request, async (db, student) => {
     const [given, who] = await Promise.all([
       getAssignment(db, student.classId, assignmentId),
       getStudent(db, student.id),
@@ -167,7 +157,7 @@ export function readStandings(request: Request, assignmentId: string): Promise<R
 
 /** GET: what the student’s programs play of an exercise now. */
 export function playing(request: Request, assignmentId: string): Promise<Response> {
-  return forStudent(request, async (_, { id }) =>
+  return forMember(request, async (_, { id }) =>
     jsonAnswer(
       sessionsOf(id)
         .filter(({ assignment }) => assignment === assignmentId)
@@ -178,5 +168,5 @@ export function playing(request: Request, assignmentId: string): Promise<Respons
 
 /** POST: a new token for the student's programs. @returns `{token}`, which nobody can ask for again */
 export function createToken(request: Request): Promise<Response> {
-  return forStudent(request, async (db, student) => jsonAnswer({ token: await giveToken(db, student) }, 201))
+  return forMember(request, async (db, student) => jsonAnswer({ token: await giveToken(db, student) }, 201))
 }

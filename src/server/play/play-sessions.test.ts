@@ -48,11 +48,27 @@ describe('a session', () => {
     expect(playSession('bo', session.id)).toBe(session)
     expect(playSession('ada', session.id)).toBeUndefined()
     expect(endPlay('ada', session.id)).toBe(false)
-    for (let i = sessionsOf('bo').length; i < 16; i++) begin('bo')
+    for (let i = 1; i < 16; i++) begin('bo')
     expect(() => begin('bo')).toThrow('You have 16 open.')
     begin('cy')
     expect(endPlay('bo', session.id)).toBe(true)
     expect(endPlay('bo', session.id)).toBe(false)
     begin('bo')
+  })
+
+  it('that has come to its end stands in nobody’s way, and is kept for a while', () => {
+    const last: string[] = []
+    for (let i = 0; i < 40; i++) {
+      const session = begin('di', 1)
+      for (let number = 1; session.episodes.open.length; number++) stepPlay(session, number, [east])
+      last.push(session.id)
+    }
+    expect(sessionsOf('di').length).toBeLessThanOrEqual(17)
+    expect(stepPlay(playSession('di', last.at(-1)!)!, 3, [east]).states).toEqual([1])
+  })
+
+  it('does not take more room than a student may have', () => {
+    for (let i = 0; i < 4; i++) begin('ed', 1024)
+    expect(() => begin('ed', 1)).toThrow('more than 4096 episodes open')
   })
 })

@@ -8,8 +8,9 @@ import type { WatchedSession } from '../contract/classes'
 
 /** Episodes of a session at once. */
 export const MOST_EPISODES = 1024
-/** Sessions that one student may have open at once. */
+/** Sessions of one student that go on, and the episodes of all of them. */
 const MOST_SESSIONS = 16
+const MOST_ALTOGETHER = 4_096
 /** How long a session is kept that nobody plays, in milliseconds. */
 const KEPT = 15 * 60_000
 
@@ -62,8 +63,16 @@ export function beginPlay(about: {
   const { player, assignment, level, playable, seed, first, episodes, part } = about
   const { model, cap, discount } = playable
   forgetOld()
-  if (sessionsOf(player).length >= MOST_SESSIONS)
+  const going = sessionsOf(player).filter((each) => each.episodes.open.length > 0)
+  if (going.length >= MOST_SESSIONS)
     refuse('sessions', `You have ${MOST_SESSIONS} open.`, 'Close one of them, or play it to its end.')
+  if (going.reduce((sum, each) => sum + each.number, episodes) > MOST_ALTOGETHER)
+    refuse(
+      'episodes',
+      `With these you have more than ${MOST_ALTOGETHER} episodes open.`,
+      'Close a session, or play fewer episodes at once.',
+    )
+  forgetFinished(player)
   const session: PlaySession = {
     id: randomBytes(12).toString('base64url'),
     ...{ player, assignment, level, seed, model, part },
@@ -141,6 +150,12 @@ export function watched({ id, level, model, last, number, episodes }: PlaySessio
       .slice(0, WATCHED)
       .map((seen) => labels[observation.indexOf(seen)]),
   }
+}
+
+/** What has come to its end is kept for a lost connection, but not more of it than may go on at once. */
+function forgetFinished(player: string): void {
+  const finished = sessionsOf(player).filter((each) => each.episodes.open.length === 0)
+  for (const { id } of finished.slice(0, Math.max(0, finished.length - MOST_SESSIONS))) sessions().delete(id)
 }
 
 function forgetOld(): void {

@@ -14,6 +14,9 @@ export interface ProgramHandIn {
   readonly parts: readonly ProgramPart[]
 }
 
+/** Hand-ins that are kept at once: the oldest were left. */
+const KEPT = 2_000
+
 interface ProgramPart {
   /** The number of the level. */
   readonly level: number
@@ -55,6 +58,7 @@ export async function beginHandIn(
     ),
   }
   all().set(id, made)
+  for (const old of all().keys()) if (all().size > KEPT) all().delete(old)
   return made
 }
 

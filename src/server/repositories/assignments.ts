@@ -19,19 +19,23 @@ export interface Assignment extends AssignmentTerms {
   readonly revealed: boolean
 }
 
-/** Hands an exercise out. @param content  the exercise, JSON */
+/** Hands an exercise out. @param content  the exercise, JSON, as it was checked */
 export async function handOut(
   db: Database,
   classId: string,
-  { name, content }: { name: string; content: string },
+  content: string,
   { tries, closesAt, madeUpNames }: AssignmentTerms,
 ): Promise<string> {
   const id = randomUUID()
+  const { name, levels, seeds } = JSON.parse(content) as Exercise
   await inTransaction(db, async (tx) => {
     await tx.insert(assignments).values({
       id,
       classId,
       content,
+      name,
+      points: levels.reduce((sum, level) => sum + level.points, 0),
+      hidden: seeds.hidden !== null,
       tries,
       closesAt: closesAt === null ? null : new Date(closesAt),
       madeUpNames,
@@ -46,22 +50,25 @@ export async function handOut(
 export async function listAssignments(db: Database, classId: string): Promise<AssignmentSummary[]> {
   const rows = await db
     .select({
-      row: assignments,
+      id: assignments.id,
+      name: assignments.name,
+      points: assignments.points,
+      hidden: assignments.hidden,
+      tries: assignments.tries,
+      closesAt: assignments.closesAt,
+      madeUpNames: assignments.madeUpNames,
+      revealedAt: assignments.revealedAt,
       handIns: sql<number>`(select count(*) from hand_ins where assignment_id = assignments.id)`,
       students: sql<number>`(select count(distinct student_id) from hand_ins where assignment_id = assignments.id)`,
     })
     .from(assignments)
     .where(and(eq(assignments.classId, classId), isNull(assignments.withdrawnAt)))
     .orderBy(asc(assignments.createdAt))
-  return rows.map(({ row, handIns, students }) => {
-    const { id, exercise, tries, closesAt, madeUpNames, revealed } = assignmentOf(row)
-    const { name, seeds, levels } = exercise
-    return {
-      ...{ id, name, tries, closesAt, madeUpNames, handIns, students, revealed },
-      hidden: seeds.hidden !== null,
-      points: levels.reduce((sum, { points }) => sum + points, 0),
-    }
-  })
+  return rows.map(({ revealedAt, closesAt, ...row }) => ({
+    ...row,
+    closesAt: closesAt && timeText(closesAt),
+    revealed: revealedAt !== null,
+  }))
 }
 
 /** @returns undefined where the class has none, or no longer */

@@ -159,7 +159,7 @@ export async function enterClass(db: Database, code: string, name: string): Prom
       .from(students)
       .where(eq(students.classId, found.id))
     if (there.length >= MOST_STUDENTS)
-      refuse('the class', `It has ${MOST_STUDENTS} students, and takes no more.`, 'Tell your instructor.')
+      refuse('the class', `It has ${MOST_STUDENTS} students, and takes no more.`, 'Ask your instructor.')
     if (name && there.some((each) => each.name.toLowerCase() === name.toLowerCase()))
       refuse('name', `Somebody in the class is called “${name}” already.`, 'Choose another one.')
     const alias = madeUpName(new Set(there.flatMap((each) => [each.name, each.alias])))
@@ -194,7 +194,7 @@ export async function putOut(db: Database, classId: string, id: string, out: boo
       .update(students)
       .set({ putOutAt: out ? new Date() : null })
       .where(eq(students.id, id))
-    await note(tx, 'owner', classId, `${out ? 'Put out' : 'Let in again'}: “${row.name}”.`)
+    await note(tx, 'owner', classId, `${out ? 'Removed' : 'Let back in'}: “${row.name}”.`)
     return true
   })
 }

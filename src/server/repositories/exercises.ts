@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { and, desc, eq, isNull } from 'drizzle-orm'
-import type { Exercise } from '../../core/exercise/exercise'
+import { and, desc, eq, isNull, sql } from 'drizzle-orm'
 import { checkExercise } from '../../core/exercise/read-exercise'
 import type { ExerciseRecord, ExerciseSummary } from '../contract/classes'
 import { exercises, type Database } from '../db/schema'
@@ -16,19 +15,14 @@ export async function listExercises(db: Database): Promise<ExerciseSummary[]> {
     .select({
       id: exercises.id,
       name: exercises.name,
-      content: exercises.content,
+      levels: sql<number>`json_array_length(${exercises.content}, '$.levels')`,
       updatedAt: exercises.updatedAt,
     })
     .from(exercises)
     .where(isNull(exercises.deletedAt))
     .orderBy(desc(exercises.updatedAt), desc(exercises.id))
     .limit(LISTED)
-  return rows.map(({ id, name, content, updatedAt }) => ({
-    id,
-    name,
-    levels: (parseStored(content, 'exercise') as Exercise).levels.length,
-    updatedAt: timeText(updatedAt),
-  }))
+  return rows.map((row) => ({ ...row, updatedAt: timeText(row.updatedAt) }))
 }
 
 export async function createExercise(

@@ -14,6 +14,8 @@ import { parseStored, timeText } from './stored'
 const SHOWN = 50
 /** Hand-ins of one student to one exercise that are kept at the most, where any number is allowed. */
 const MOST_TRIES = 500
+/** What one student hands in to one exercise at the most, in characters. */
+const MOST_CHARACTERS = 25_000_000
 /** Hand-ins of one student that wait to be scored at the most. */
 const MOST_WAITING = 3
 
@@ -45,7 +47,11 @@ export async function handIn(
   const state = late ? 'late' : as
   await inTransaction(db, async (tx) => {
     const states = await tx
-      .select({ state: handIns.state, number: count() })
+      .select({
+        state: handIns.state,
+        number: count(),
+        characters: sql<number>`sum(length(${handIns.content}))`,
+      })
       .from(handIns)
       .where(and(eq(handIns.assignmentId, assignment.id), eq(handIns.studentId, studentId)))
       .groupBy(handIns.state)
@@ -56,6 +62,12 @@ export async function handIn(
         'the hand-in',
         `You have handed in ${MOST_TRIES} times.`,
         'Ask your instructor for the exercise anew.',
+      )
+    if (states.reduce((sum, each) => sum + each.characters, content.length) > MOST_CHARACTERS)
+      refuse(
+        'the hand-in',
+        `With it you have handed in more than ${MOST_CHARACTERS / 1e6} MB.`,
+        'Hand in something smaller.',
       )
     if (number(['waiting']) >= MOST_WAITING)
       refuse('the hand-in', `${MOST_WAITING} of yours still wait to be scored.`, 'Wait until they are.')
@@ -110,6 +122,7 @@ export async function settleHandIn(
           state: 'scored',
           open: JSON.stringify({ score: outcome.open, walks: outcome.walks }),
           openPoints: outcome.open.points,
+          levelPoints: JSON.stringify(outcome.open.levels.map(({ points }) => points)),
           hidden: outcome.hidden && JSON.stringify(outcome.hidden),
           hiddenPoints: outcome.hidden && outcome.hidden.points,
         }
@@ -145,24 +158,48 @@ export async function ownHandIns(
   studentId: string,
 ): Promise<OwnHandIn[]> {
   const rows = await db
-    .select()
+    .select(OWN)
     .from(handIns)
     .where(and(eq(handIns.assignmentId, id), eq(handIns.studentId, studentId)))
     .orderBy(desc(handIns.createdAt))
     .limit(SHOWN)
-  return rows.map((row) => {
-    const open =
-      row.open === null ? null : (parseStored(row.open, 'score') as { score: Score; walks: Walk[] })
-    return {
-      id: row.id,
-      at: timeText(row.createdAt),
-      state: row.state as HandInState,
-      problems: row.problems === null ? [] : (parseStored(row.problems, 'hand-in') as Problem[]),
-      score: open && open.score,
-      walks: open?.walks ?? [],
-      hidden: revealed && row.hidden !== null ? (parseStored(row.hidden, 'score') as Score) : null,
-    }
-  })
+  return rows.map((row) => ownHandIn(row, revealed))
+}
+
+/** One of them, wherever it was handed in. @returns undefined where the student has none of that id */
+export async function findHandIn(
+  db: Database,
+  id: string,
+  studentId: string,
+): Promise<Pick<OwnHandIn, 'id' | 'state' | 'score'> | undefined> {
+  const [row] = await db
+    .select(OWN)
+    .from(handIns)
+    .where(and(eq(handIns.id, id), eq(handIns.studentId, studentId)))
+  return row && ownHandIn(row, false)
+}
+
+/** What students are told of their own, without what they sent. */
+const OWN = {
+  id: handIns.id,
+  createdAt: handIns.createdAt,
+  state: handIns.state,
+  problems: handIns.problems,
+  open: handIns.open,
+  hidden: handIns.hidden,
+} as const
+
+function ownHandIn(row: Pick<typeof handIns.$inferSelect, keyof typeof OWN>, revealed: boolean): OwnHandIn {
+  const open = row.open === null ? null : (parseStored(row.open, 'score') as { score: Score; walks: Walk[] })
+  return {
+    id: row.id,
+    at: timeText(row.createdAt),
+    state: row.state as HandInState,
+    problems: row.problems === null ? [] : (parseStored(row.problems, 'hand-in') as Problem[]),
+    score: open && open.score,
+    walks: open?.walks ?? [],
+    hidden: revealed && row.hidden !== null ? (parseStored(row.hidden, 'score') as Score) : null,
+  }
 }
 
 /** Tries that a student has left; null for any number. */
@@ -191,23 +228,24 @@ export async function bestPoints(db: Database, studentId: string): Promise<Reado
   return new Map(rows.map(({ id, best }) => [id, best]))
 }
 
+/** A line of the standings, and whose it is. */
+export type Ranked = Omit<Standing, 'own'> & { readonly studentId: string }
+
 /**
  * The standings: of each student the hand-in with the most points on the open seed, the first of them where several have as
  * many, and of students with as many the one who was first; once the hidden scores are revealed, ranked by what that hand-in came to on the hidden seed. Who has as many points
  * has the same rank.
- * @param who  whose line is marked; null for nobody’s
  */
 export async function standingsOf(
   db: Database,
   { id, madeUpNames, revealed }: Assignment,
-  who: string | null,
-): Promise<Standing[]> {
+): Promise<readonly Ranked[]> {
   const rows = await db
     .select({
       studentId: handIns.studentId,
       name: students.name,
       alias: students.alias,
-      open: handIns.open,
+      levelPoints: handIns.levelPoints,
       openPoints: handIns.openPoints,
       hiddenPoints: handIns.hiddenPoints,
       at: handIns.createdAt,
@@ -229,10 +267,10 @@ export async function standingsOf(
     rank: 1 + best.filter((other) => points(other) > points(row) + 1e-9).length,
     name: madeUpNames ? row.alias : row.name,
     points: row.openPoints!,
-    levels: (parseStored(row.open!, 'score') as { score: Score }).score.levels.map((level) => level.points),
+    levels: parseStored(row.levelPoints!, 'score') as number[],
     handIns: row.number,
     hidden: revealed ? row.hiddenPoints : null,
-    own: row.studentId === who,
+    studentId: row.studentId,
   }))
 }
 

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { and, asc, desc, eq } from 'drizzle-orm'
+import { and, asc, desc, eq, gt } from 'drizzle-orm'
 import { refuse } from '../../core/problem'
 import type {
   AskedQuestion,
@@ -40,12 +40,16 @@ export async function askClass(
   return id
 }
 
-/** The question that was asked last; undefined where none was. */
-export async function lastQuestion(db: Database, classId: string): Promise<AskedQuestion | undefined> {
+/** The question that was asked last; undefined where none was since a time. */
+export async function lastQuestion(
+  db: Database,
+  classId: string,
+  since: Date,
+): Promise<AskedQuestion | undefined> {
   const [row] = await db
     .select()
     .from(questions)
-    .where(eq(questions.classId, classId))
+    .where(and(eq(questions.classId, classId), gt(questions.createdAt, since)))
     .orderBy(desc(questions.createdAt))
     .limit(1)
   return row && askedQuestion(db, row)

@@ -2,7 +2,7 @@ import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import { ProblemError } from '../../core/problem'
 import type { Shown } from '../../server/contract/questions'
 import { letFollow, showFollowed } from '../api/following'
-import { StaleError, UnavailableError } from '../api/send'
+import { UnavailableError } from '../api/send'
 import type { Study } from '../study/study'
 import { takeScene } from './take-scene'
 
@@ -46,10 +46,9 @@ export function tellScreen(
     try {
       await tell()
     } catch (error) {
-      // It follows another page of the instructor since: that one tells from now on.
-      if (error instanceof StaleError) ended = true
-      else if (!(error instanceof ProblemError)) throw error
-      else if (!(error instanceof UnavailableError)) {
+      if (!(error instanceof ProblemError)) throw error
+      // A server that is away is tried again; where another page is followed by now, that one tells from then on.
+      if (!(error instanceof UnavailableError)) {
         ended = true
         fail(error)
       }

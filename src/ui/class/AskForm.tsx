@@ -61,7 +61,7 @@ export function AskForm({
           onChange={(event) => setText(event.target.value)}
         />
         <Select
-          label="Answered by"
+          label="Type of answer"
           value={kind}
           options={KINDS}
           onChange={(each) => setKind(each as Question['kind'])}
@@ -71,8 +71,8 @@ export function AskForm({
             <TextField
               label={
                 kind === 'needle'
-                  ? 'Actions, with commas (empty: north, east, south, west)'
-                  : 'Choices, with commas'
+                  ? 'Actions, separated by commas (default: north, east, south, west)'
+                  : 'Choices, separated by commas'
               }
               value={choices}
               onChange={(event) => setChoices(event.target.value)}
@@ -80,13 +80,13 @@ export function AskForm({
           </div>
         )}
         <TextField
-          label="How it is worked out (shown with what is true; may be empty)"
+          label="Working (optional; shown with the answer)"
           maxLength={2000}
           value={working}
           onChange={(event) => setWorking(event.target.value)}
         />
         <TextField
-          label="What is true (may be empty)"
+          label="Correct answer (optional)"
           aria-invalid={wrong}
           value={truth}
           onChange={(event) => setTruth(event.target.value)}
@@ -94,16 +94,13 @@ export function AskForm({
       </div>
       {wrong && (
         <p role="alert" className="text-[13px] text-alert">
-          {kind === 'number' ? 'Write what is true as a number.' : `It is one of ${offered.join(', ')}.`}
+          {kind === 'number'
+            ? 'Write the correct answer as a number.'
+            : `It is one of ${offered.join(', ')}.`}
         </p>
       )}
-      <Button
-        look="ink"
-        disabled={busy || !ready}
-        why="it needs a question, and choices where there are some"
-        onClick={ask}
-      >
-        Ask it
+      <Button look="ink" disabled={busy || !ready} why="a question is missing, or choices" onClick={ask}>
+        Ask
       </Button>
     </section>
   )

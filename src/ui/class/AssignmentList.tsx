@@ -39,10 +39,8 @@ export function AssignmentList({
           </p>
           <p className="text-[15px] text-ink-soft" suppressHydrationWarning>
             {closingText(each.closesAt)} ·{' '}
-            {each.tries === null
-              ? 'any number of tries'
-              : `${each.tries} tr${each.tries === 1 ? 'y' : 'ies'}`}{' '}
-            · {each.madeUpNames ? 'made-up names' : 'own names'}
+            {each.tries === null ? 'unlimited tries' : `${each.tries} tr${each.tries === 1 ? 'y' : 'ies'}`} ·{' '}
+            {each.madeUpNames ? 'made-up names' : 'own names'}
             {each.hidden && ` · hidden scores ${each.revealed ? 'revealed' : 'not revealed'}`}
           </p>
           <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[15px]">
@@ -65,7 +63,7 @@ export function AssignmentList({
             </Button>
             {withdrawing === each.id ? (
               <>
-                <span className="text-[13px]">Students do not see it any more then.</span>
+                <span className="text-[13px]">Students will no longer see it.</span>
                 <Button
                   disabled={busy}
                   onClick={() => change(() => changeAssignment(classId, each.id, { change: 'withdraw' }))}

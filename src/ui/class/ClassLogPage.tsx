@@ -13,7 +13,7 @@ export function ClassLogPage({
   return (
     <div className="min-h-dvh">
       <PageHeader
-        title="What was changed"
+        title="Change log"
         back={`/classes/${id}`}
         backWords="Back to the class"
         actions={<ButtonLink href={`/classes/${id}`}>{name}</ButtonLink>}

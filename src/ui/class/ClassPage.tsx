@@ -48,7 +48,7 @@ export function ClassPage({
         backWords="Back to the classes"
         actions={
           <>
-            <ButtonLink href={`/classes/${id}/log`}>What was changed</ButtonLink>
+            <ButtonLink href={`/classes/${id}/log`}>Change log</ButtonLink>
             <ButtonLink href="/classes">Classes</ButtonLink>
           </>
         }
@@ -117,10 +117,10 @@ export function ClassPage({
                     look="quiet"
                     className="text-[13px]"
                     disabled={busy}
-                    aria-label={`${member.putOut ? 'Let in again' : 'Put out'}: ${member.name}`}
+                    aria-label={`${member.putOut ? 'Let back in' : 'Remove'}: ${member.name}`}
                     onClick={() => change(() => putOut(id, member.id, !member.putOut))}
                   >
-                    {member.putOut ? 'Let in' : 'Put out'}
+                    {member.putOut ? 'Let back in' : 'Remove'}
                   </Button>
                 </li>
               ))}

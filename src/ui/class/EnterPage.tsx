@@ -20,13 +20,13 @@ export function EnterPage() {
       <main className="grid max-w-4xl gap-x-12 gap-y-8 px-4 pt-8 pb-16 sm:px-8 md:grid-cols-2">
         <section>
           <h2 className="mb-2 border-b border-rule-strong pb-1 font-title text-[21px] font-semibold">
-            To a class
+            Students
           </h2>
           <JoinForm code="" />
         </section>
         <section>
           <h2 className="mb-2 border-b border-rule-strong pb-1 font-title text-[21px] font-semibold">
-            To the shelf
+            Instructor
           </h2>
           <PhraseForm />
         </section>
@@ -48,7 +48,7 @@ function PhraseForm() {
   return (
     <form className="space-y-3" onSubmit={enter}>
       <TextField
-        label="Pass phrase of the instructor"
+        label="Pass phrase"
         type="password"
         autoComplete="current-password"
         value={phrase}

@@ -26,7 +26,14 @@ const MOST_SEED = 2 ** 32 - 1
 const MOST_LEVELS = 20
 
 /** An exercise to be prepared; every change is saved by itself. */
-export function ExercisePage({ record }: { record: ExerciseRecord }) {
+export function ExercisePage({
+  record,
+  policies,
+}: {
+  record: ExerciseRecord
+  /** Titles of the policies that its environment writes down. */
+  policies: readonly string[]
+}) {
   const [session] = useState(() => createKeptSession({ ...record, value: record.exercise }, serverExercises))
   const { value: exercise, past, future, saving, problem } = useStore(session.store)
   useSavingOnLeave(session)
@@ -80,7 +87,7 @@ export function ExercisePage({ record }: { record: ExerciseRecord }) {
             onChange={(event) => event.target.value.trim() && change({ name: event.target.value }, 'name')}
           />
           <label className="block">
-            <span className="text-[13px] text-ink-soft">What students are asked</span>
+            <span className="text-[13px] text-ink-soft">The task, as students read it</span>
             <textarea
               className="h-32 w-full rounded-sm border border-rule-strong bg-sheet px-2 py-1 leading-6"
               maxLength={20_000}
@@ -128,7 +135,7 @@ export function ExercisePage({ record }: { record: ExerciseRecord }) {
             />
             <div className="grid grid-cols-2 gap-3">
               <NumberField
-                label="Seed students see"
+                label="Public seed"
                 value={seeds.open}
                 min={0}
                 max={MOST_SEED}
@@ -152,19 +159,20 @@ export function ExercisePage({ record }: { record: ExerciseRecord }) {
                 change({ seeds: { ...seeds, hidden: on ? (seeds.open + 1) % MOST_SEED : null } })
               }
             >
-              What counts is played with a hidden seed
+              Final scores use a hidden seed
             </Checkbox>
             <Select
-              label="Your policy, to compare with"
-              value={reference === null ? 'none' : reference.kind}
+              label="Reference policy, to compare with"
+              value={referenceKey(reference)}
               options={{
                 none: 'none',
-                ...(written ? { written: 'the first policy of the rulebook' } : {}),
-                ...(reference && !['none', 'written'].includes(reference.kind)
-                  ? { [reference.kind]: 'as the file has it' }
-                  : {}),
+                ...Object.fromEntries(policies.map((title) => [`written ${title}`, title])),
+                ...(reference && reference.kind !== 'written' ? { file: 'the one in the file' } : {}),
               }}
-              onChange={(kind) => change({ reference: kind === 'written' ? writtenPolicy(exercise) : null })}
+              onChange={(key) => {
+                const title = /^written (.*)$/.exec(key)?.[1]
+                change({ reference: title === undefined ? null : { kind: 'written', title } })
+              }}
             />
           </section>
           <section className="space-y-2">
@@ -172,12 +180,12 @@ export function ExercisePage({ record }: { record: ExerciseRecord }) {
               Students
             </h2>
             <Select
-              label="They are shown"
+              label="Students can see"
               value={shows}
               options={SHOWS}
               onChange={(value) => change({ shows: value as Shows })}
             />
-            <p className="pt-1 text-[13px] text-ink-soft">They may hand in</p>
+            <p className="pt-1 text-[13px] text-ink-soft">Students may hand in</p>
             {(Object.keys(HAND_IN_WORDS) as Accepted[])
               .filter((kind) => kind !== 'rule' || written)
               .map((kind) => (
@@ -268,7 +276,7 @@ function freeName(levels: readonly Level[]): string {
     if (!levels.some(({ name }) => name === `Level ${number}`)) return `Level ${number}`
 }
 
-function writtenPolicy({ environment }: Exercise): Exercise['reference'] {
-  const title = /^policy\s+"([^"]+)"/m.exec(kindOf(environment).text(environment))?.[1]
-  return title === undefined ? null : { kind: 'written', title }
+function referenceKey(reference: Exercise['reference']): string {
+  if (reference === null) return 'none'
+  return reference.kind === 'written' ? `written ${reference.title}` : 'file'
 }

@@ -28,7 +28,7 @@ export function HandOutForm({
         <>
           <div className="max-w-md">
             <Select
-              label="Exercise, as it is now"
+              label="Exercise"
               value={chosen}
               groups={[{ title: 'Exercises', options: exercises.map(({ id, name }) => [id, name]) }]}
               onChange={setChosen}

@@ -37,7 +37,7 @@ export function JoinForm({ code: given }: { code: string }) {
         onChange={(event) => setCode(event.target.value)}
       />
       <TextField
-        label="Your name in the class; leave it empty for a made-up one"
+        label="Your name (optional)"
         className="h-11"
         autoComplete="nickname"
         maxLength={40}

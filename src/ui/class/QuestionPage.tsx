@@ -50,18 +50,18 @@ export function QuestionPage({
         actions={<ButtonLink href={`/classes/${classId}`}>{className}</ButtonLink>}
       >
         {spread.answers} answer{spread.answers === 1 ? '' : 's'}
-        {state === 'open' ? ' so far' : state === 'closed' ? '; no more are taken' : ''}
+        {state === 'open' ? ' so far' : state === 'closed' ? '; closed' : ''}
       </PageHeader>
       <main className="space-y-6 px-4 pt-6 pb-16 sm:px-8">
         <SpreadView question={question} spread={spread} truth={state === 'revealed' ? truth : null} />
         <div className="flex flex-wrap gap-2">
-          {state === 'open' && <Button onClick={() => become('closed')}>Take no more answers</Button>}
+          {state === 'open' && <Button onClick={() => become('closed')}>Stop taking answers</Button>}
           {state !== 'revealed' && (
             <Button look="ink" onClick={() => become('revealed')}>
-              {truth ? 'Reveal what is true' : 'Show the class how all answered'}
+              {truth ? 'Reveal the answer' : 'Show the results to the class'}
             </Button>
           )}
-          {state === 'closed' && <Button onClick={() => become('open')}>Take answers again</Button>}
+          {state === 'closed' && <Button onClick={() => become('open')}>Reopen it</Button>}
         </div>
         <ProblemList problems={problems} />
       </main>

@@ -24,10 +24,11 @@ export function SpreadView({
       )}
       {truth && (
         <p className="border-l-4 border-brass-bright pl-3 text-[22px] leading-8">
+          Answer:{' '}
           <b>
             {question.kind === 'number' ? significantNumber(truth.value, 4) : question.choices[truth.value]}
           </b>{' '}
-          is true. {truth.working && <span className="whitespace-pre-line">{truth.working}</span>}
+          {truth.working && <span className="whitespace-pre-line">{truth.working}</span>}
         </p>
       )}
     </div>

@@ -27,7 +27,7 @@ export function TermsFields({
     <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
       <div className="w-40">
         <NumberField
-          label="Tries (0: any number)"
+          label="Tries (0 = unlimited)"
           value={tries}
           min={0}
           max={500}
@@ -36,7 +36,7 @@ export function TermsFields({
         />
       </div>
       <TextField
-        label="Closes on (empty: it stays open)"
+        label="Closing time (optional)"
         type="datetime-local"
         value={closes}
         onChange={(event) => setCloses(event.target.value)}

@@ -20,7 +20,14 @@ import { QuestionCard } from './QuestionCard'
 import { useClassNow } from './use-class-now'
 
 /** What the instructor shows, on a student’s own page: it follows, until the student looks at it on their own. */
-export function FollowPage({ first }: { first: ClassNow }) {
+export function FollowPage({
+  first,
+  answered,
+}: {
+  first: ClassNow
+  /** What the student answered to its question before; null for nothing. */
+  answered: number | null
+}) {
   const { following: now, question } = useClassNow(first)
   const [own, setOwn] = useState<Following | null>(null)
   const following = own ?? now
@@ -36,17 +43,23 @@ export function FollowPage({ first }: { first: ClassNow }) {
         </h1>
         {following && (
           <Button aria-pressed={own !== null} onClick={() => setOwn(own ? null : now)}>
-            {own ? 'Follow again' : 'Look on my own'}
+            {own ? 'Follow again' : 'Explore on my own'}
           </Button>
         )}
         <ThemeButton />
       </header>
       {question?.state === 'open' && (
         <div className="mx-auto w-full max-w-md p-3">
-          <QuestionCard key={question.id} asked={question} answered={null} />
+          <QuestionCard
+            key={question.id}
+            asked={question}
+            answered={question.id === first.question?.id ? answered : null}
+          />
         </div>
       )}
-      {!following && <p className="p-8 text-ink-soft">Nothing is shown now. It comes by itself.</p>}
+      {!following && (
+        <p className="p-8 text-ink-soft">Nothing is being shown. This page updates by itself.</p>
+      )}
       {following && document && (
         <Followed
           key={`${following.document} ${own !== null}`}

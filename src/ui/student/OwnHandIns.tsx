@@ -9,11 +9,11 @@ import { boardOf } from './board-of-walks'
 import { ScoreCard } from './ScoreCard'
 
 const STATE_WORDS: Readonly<Record<HandInState, string>> = {
-  waiting: 'waits to be scored …',
-  playing: 'is being played by your program',
+  waiting: 'waiting to be scored …',
+  playing: 'being played by your program',
   scored: 'scored',
-  refused: 'could not be scored; it uses up no try',
-  late: 'came after the end; it is kept, and not scored',
+  refused: 'not scored: see what is wrong. It does not count as a try',
+  late: 'late: kept, but not scored',
 }
 
 /** What the student handed in, the last one open. */
@@ -22,10 +22,8 @@ export function OwnHandIns({ exercise }: { exercise: StudentExercise }) {
   const [chosen, setChosen] = useState<string | null>(null)
   const shown = handIns.find((each) => each.id === chosen) ?? handIns.at(0)
   return (
-    <section className="space-y-3" aria-label="What you handed in">
-      <h2 className="border-b border-rule-strong pb-1 font-title text-[21px] font-semibold">
-        What you handed in
-      </h2>
+    <section className="space-y-3" aria-label="Your hand-ins">
+      <h2 className="border-b border-rule-strong pb-1 font-title text-[21px] font-semibold">Your hand-ins</h2>
       {!shown && <p className="text-ink-soft">Nothing yet.</p>}
       {handIns.length > 1 && (
         <Select
@@ -37,22 +35,20 @@ export function OwnHandIns({ exercise }: { exercise: StudentExercise }) {
       )}
       {shown && (
         <div className="space-y-3" aria-live="polite">
-          {shown.state !== 'scored' && <p className="font-semibold">It {STATE_WORDS[shown.state]}</p>}
+          {shown.state !== 'scored' && <p className="font-semibold">State: {STATE_WORDS[shown.state]}</p>}
           <ProblemList problems={shown.problems} />
           {shown.score && (
             <ScoreCard
-              title="On the seed you may see"
+              title="Public seed"
               score={shown.score}
               walks={shown.walks}
               board={boardOf(exercise)}
             />
           )}
-          {shown.hidden && (
-            <ScoreCard title="On the hidden seed" score={shown.hidden} walks={[]} board={null} />
-          )}
+          {shown.hidden && <ScoreCard title="Hidden seed" score={shown.hidden} walks={[]} board={null} />}
           {shown.score && hidden && !revealed && (
             <p className="text-[13px] text-ink-soft">
-              What counts in the end is played with a hidden seed; your instructor reveals it.
+              Final scores use a hidden seed, which your instructor reveals.
             </p>
           )}
         </div>

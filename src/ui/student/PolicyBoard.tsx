@@ -143,7 +143,7 @@ export function PolicyBoard({
         {seen.states[cursor].states.join(', ')}: {chosen ?? 'no action yet'}
       </p>
       <div className="flex flex-wrap gap-2">
-        <Button onClick={() => onDrawn(filled(seen, drawn, brush))}>{brush} wherever nothing is drawn</Button>
+        <Button onClick={() => onDrawn(filled(seen, drawn, brush))}>Fill the rest with {brush}</Button>
         <Button look="quiet" onClick={() => onDrawn({})}>
           Clear
         </Button>

@@ -41,15 +41,15 @@ export function PolicyForm({
           look="ink"
           className="h-11 px-6"
           disabled={missing > 0 || busy}
-          why="every place needs an action"
+          why="every state needs an action"
           onClick={() => void send()}
         >
           Hand in this policy
         </Button>
         <span role="status" className="text-[15px] text-ink-soft">
           {missing
-            ? `${missing} of ${seen.states.length} places have no action yet.`
-            : 'Every place has an action.'}
+            ? `${missing} of ${seen.states.length} states have no action yet.`
+            : 'Every state has an action.'}
         </span>
       </div>
     </div>

@@ -51,12 +51,12 @@ export function PolicyList({
       )}
       <div className="flex flex-wrap items-end gap-2">
         <Select
-          label="Where nothing is chosen"
+          label="Action for the rest"
           value={rest}
           options={Object.fromEntries(actions.map((action) => [action, action]))}
           onChange={setRest}
         />
-        <Button onClick={() => onDrawn(filled(seen, drawn, rest))}>Take it there</Button>
+        <Button onClick={() => onDrawn(filled(seen, drawn, rest))}>Fill the rest</Button>
         <Button look="quiet" onClick={() => onDrawn({})}>
           Clear
         </Button>

@@ -39,11 +39,11 @@ export function QuestionCard({
       <p role="status" className="text-[15px] text-ink-soft">
         {own === null
           ? state === 'open'
-            ? 'Nobody sees who answered what.'
+            ? 'Answers are anonymous.'
             : 'You did not answer.'
           : `Your answer: ${text(own)}`}
-        {state === 'open' && own !== null && '. You may change it.'}
-        {state === 'closed' && ' No more answers are taken.'}
+        {state === 'open' && own !== null && '. You can change it.'}
+        {state === 'closed' && ' The question is closed.'}
       </p>
       {revealed && <SpreadView question={question} spread={revealed.spread} truth={revealed.truth} />}
       <ProblemList problems={problems} />

@@ -30,7 +30,7 @@ export function ScoreCard({
           <span className="text-[17px] text-ink-soft">of {formatNumber(of)} points</span>
         </span>
         <span className="text-[13px] text-ink-soft">
-          {title} ({seed})
+          {title} {seed}
         </span>
       </p>
       <ul className="space-y-4">

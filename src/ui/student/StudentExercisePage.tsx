@@ -67,7 +67,7 @@ export function StudentExercisePage({ first }: { first: StudentExercise }) {
         actions={<ButtonLink href="/class">Your class</ButtonLink>}
       >
         <span suppressHydrationWarning>{closingText(closesAt)}</span> ·{' '}
-        {left === null ? 'any number of tries' : `${left} ${left === 1 ? 'try' : 'tries'} left`}
+        {left === null ? 'unlimited tries' : `${left} ${left === 1 ? 'try' : 'tries'} left`}
       </PageHeader>
       <main className="grid max-w-6xl grid-cols-1 gap-x-12 gap-y-8 px-4 pt-6 pb-16 sm:px-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,26rem)]">
         <div className="min-w-0 space-y-8">
@@ -88,7 +88,7 @@ export function StudentExercisePage({ first }: { first: StudentExercise }) {
             </p>
             {seen?.text && (
               <details>
-                <summary className="cursor-pointer font-semibold">How it is written down</summary>
+                <summary className="cursor-pointer font-semibold">Map or rules</summary>
                 <pre className="mt-2 max-h-96 overflow-auto rounded-sm border border-rule-strong bg-sheet p-3 text-[13px] leading-5">
                   {seen.text}
                 </pre>

@@ -31,7 +31,7 @@ export function StudentHomePage({
     <div className="min-h-dvh">
       <PageHeader title={className} back={null}>
         You are {name}
-        {alias !== name && <>, in standings without names {alias}</>}.
+        {alias !== name && <>, or {alias} where names are hidden</>}.
       </PageHeader>
       <main className="max-w-2xl space-y-8 px-4 pt-6 pb-16 sm:px-8">
         {question && (
@@ -85,7 +85,7 @@ export function StudentHomePage({
           className="text-ink-soft"
           onClick={() => void leaveClass().then(() => goAnew('/join'))}
         >
-          Leave the class on this device
+          Leave this class on this device
         </Button>
       </main>
     </div>

@@ -6,7 +6,7 @@ import { getClass, membersOf } from '../../../../server/repositories/classes'
 import { ClassLogPage } from '../../../../ui/class/ClassLogPage'
 
 export const dynamic = 'force-dynamic'
-export const metadata: Metadata = { title: 'What was changed' }
+export const metadata: Metadata = { title: 'Change log' }
 
 export default async function ClassLog({ params }: { params: Promise<{ id: string }> }) {
   const { id } = await params
