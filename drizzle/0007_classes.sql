@@ -1,18 +1,7 @@
-CREATE TABLE `answers` (
-	`question_id` text NOT NULL,
-	`student_id` text NOT NULL,
-	`value` real NOT NULL,
-	`created_at` integer NOT NULL,
-	PRIMARY KEY(`question_id`, `student_id`)
-);
---> statement-breakpoint
 CREATE TABLE `assignments` (
 	`id` text PRIMARY KEY NOT NULL,
 	`class_id` text NOT NULL,
 	`content` text NOT NULL,
-	`name` text NOT NULL,
-	`points` real NOT NULL,
-	`hidden` integer NOT NULL,
 	`tries` integer,
 	`closes_at` integer,
 	`made_up_names` integer NOT NULL,
@@ -36,9 +25,7 @@ CREATE TABLE `classes` (
 	`name` text NOT NULL,
 	`code` text,
 	`created_at` integer NOT NULL,
-	`closed_at` integer,
-	`followed` text,
-	`shown` text
+	`closed_at` integer
 );
 --> statement-breakpoint
 CREATE UNIQUE INDEX `classes_code_unique` ON `classes` (`code`);--> statement-breakpoint
@@ -63,23 +50,12 @@ CREATE TABLE `hand_ins` (
 	`hidden` text,
 	`open_points` real,
 	`hidden_points` real,
-	`level_points` text,
 	`created_at` integer NOT NULL,
 	`scored_at` integer
 );
 --> statement-breakpoint
 CREATE INDEX `hand_ins_of_assignment` ON `hand_ins` (`assignment_id`,`student_id`,`created_at`);--> statement-breakpoint
 CREATE INDEX `hand_ins_by_state` ON `hand_ins` (`state`,`created_at`);--> statement-breakpoint
-CREATE TABLE `questions` (
-	`id` text PRIMARY KEY NOT NULL,
-	`class_id` text NOT NULL,
-	`content` text NOT NULL,
-	`truth` text,
-	`state` text NOT NULL,
-	`created_at` integer NOT NULL
-);
---> statement-breakpoint
-CREATE INDEX `questions_of_class` ON `questions` (`class_id`,`created_at`);--> statement-breakpoint
 CREATE TABLE `settings` (
 	`name` text PRIMARY KEY NOT NULL,
 	`value` text NOT NULL

@@ -9,6 +9,8 @@ import { Servers } from './servers'
 // what is tested is that nothing fails and nothing is reached.
 const STUDENTS = Number(process.env.STUDENTS ?? 200)
 const SECONDS = Number(process.env.SECONDS ?? 60)
+/** The time within which all of them enter, in seconds. */
+const ENTERING = 20
 
 test.describe.configure({ timeout: 400_000, mode: 'serial' })
 
@@ -96,7 +98,8 @@ const quantile = (sorted: readonly number[], share: number) =>
 
 /** Answers of a class, as they come. */
 class Watch {
-  readonly times: number[] = []
+  /** How long they took, by what was asked for, in milliseconds. */
+  readonly times = new Map<string, number[]>()
   readonly failures: string[] = []
 
   async see(
@@ -105,21 +108,26 @@ class Watch {
     fine: (status: number) => boolean = (s) => s < 300,
   ): Promise<Called> {
     const answer = await called
-    this.times.push(answer.ms)
+    if (!this.times.has(what)) this.times.set(what, [])
+    this.times.get(what)!.push(answer.ms)
     if (!fine(answer.status)) this.failures.push(`${what}: ${answer.status} ${answer.text.slice(0, 200)}`)
     return answer
   }
 
   words(): string {
-    const sorted = [...this.times].sort((x, y) => x - y)
-    const ms = (share: number) => Math.round(quantile(sorted, share))
-    return `${sorted.length} answers, p50 ${ms(0.5)} ms, p99 ${ms(0.99)} ms, longest ${ms(1)} ms`
+    const line = (what: string, times: readonly number[]) => {
+      const sorted = [...times].sort((x, y) => x - y)
+      const ms = (share: number) => Math.round(quantile(sorted, share))
+      return `${what}: ${sorted.length} answers, p50 ${ms(0.5)} ms, p99 ${ms(0.99)} ms, longest ${ms(1)} ms`
+    }
+    const each = [...this.times].map(([what, times]) => `  ${line(what, times)}`)
+    return [line('all', [...this.times.values()].flat()), ...each].join('\n')
   }
 }
 
 /** A student at work until the time is over: opens pages, answers, hands in, follows. */
 async function study(room: ClassRecord, watch: Watch, until: number, question: string): Promise<void> {
-  await pause(Math.random() * 2_000)
+  await pause(Math.random() * ENTERING * 1000)
   const entered = await watch.see('enter', call('POST', '/api/join', { body: { code: room.code, name: '' } }))
   const { cookie } = entered
   const lamp = room.assignments.find(({ name }) => name === 'The way of the lamp robot')!
@@ -143,7 +151,7 @@ async function study(room: ClassRecord, watch: Watch, until: number, question: s
     call('POST', `/api/class/exercises/${lamp.id}/hand-ins`, { body: { policy }, cookie }),
   )
   while (performance.now() < until) {
-    await pause(500 + Math.random() * 1_500)
+    await pause(1_000 + Math.random() * 3_000)
     const what = Math.random()
     if (what < 0.3) await watch.see('exercise', call('GET', `/api/class/exercises/${lamp.id}`, { cookie }))
     else if (what < 0.5) await watch.see('home', call('GET', '/class', { cookie }))
@@ -175,7 +183,7 @@ test('a class at work gets an answer to everything', async () => {
   const question = await ask1(room)
   const until = performance.now() + SECONDS * 1000
   await Promise.all(Array.from({ length: STUDENTS }, () => study(room, watch, until, question)))
-  console.log(`${STUDENTS} students, ${SECONDS} s: ${watch.words()}; ${memory()} MB`)
+  console.log(`${STUDENTS} students, ${SECONDS} s: ${memory()} MB; ${watch.words()}`)
   expect(watch.failures).toEqual([])
 })
 
@@ -229,15 +237,17 @@ test('one who means harm reaches nothing, and the others go on', async () => {
     '=HYPERLINK("http://x")',
   ]
   for (const body of bodies) {
-    const { status } = await call('POST', hand, { body, cookie: harm })
+    // What is too large is not read to its end: the connection may be closed before the answer is read.
+    const { status } = await call('POST', hand, { body, cookie: harm }).catch(() => ({ status: 400 }))
     expect(status).toBeLessThan(500)
   }
   expect(({} as { polluted?: string }).polluted).toBeUndefined()
 
-  // Guessing codes and pass phrases comes to an end.
+  // Guessing codes and pass phrases comes to an end, once the others are in: they come from the same address.
+  await pause(ENTERING * 1000)
   const guesses = await Promise.all(
-    Array.from({ length: 90 }, (_, i) =>
-      call('POST', '/api/join', { body: { code: `AAAA${String(i).padStart(2, '2')}`, name: '' } }),
+    Array.from({ length: 320 }, (_, i) =>
+      call('POST', '/api/join', { body: { code: `AAA${String(i).padStart(3, '2')}`, name: '' } }),
     ),
   )
   guesses.forEach(count)
@@ -269,10 +279,9 @@ test('one who means harm reaches nothing, and the others go on', async () => {
   for (const socket of slow) socket.destroy()
   await work
   console.log(
-    `one who means harm, ${flooded} requests (${[...statuses].map(([status, n]) => `${n} x ${status}`).join(', ')}); the others: ${watch.words()}; ${memory()} MB`,
+    `one who means harm, ${flooded} requests (${[...statuses].map(([status, n]) => `${n} x ${status}`).join(', ')}); ${memory()} MB; the others: ${watch.words()}`,
   )
-  // What was guessed has closed the door for those who come from the same address, not for those who are in.
-  expect(watch.failures.filter((each) => !each.startsWith('enter: 429'))).toEqual([])
+  expect(watch.failures).toEqual([])
   expect((await call('GET', '/class', { cookie: victim.cookie })).status).toBe(200)
   expect((await call('GET', '/api/health')).status).toBe(200)
 })

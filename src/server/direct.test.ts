@@ -4,10 +4,13 @@ import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import { newExercise } from '../core/exercise/new-exercise'
+import { gridDocument } from '../core/testing/models'
 import { CALLER_HEADER, callerText, type Caller } from './access/caller'
 import { announce } from './class-events'
 import { database } from './db/database'
 import { answerDirectly } from './direct'
+import { handOut } from './repositories/assignments'
 import { createClass, enterClass, getClass } from './repositories/classes'
 
 const folder = mkdtempSync(join(tmpdir(), 'jaunty-pawn-direct-'))
@@ -15,11 +18,15 @@ let server: Server
 let at: string
 let caller: Caller
 let classId: string
+let exercise: string
 
 beforeAll(async () => {
   process.env.JAUNTY_PAWN_DATABASE = join(folder, 'shelf.sqlite')
   const db = await database()
   classId = await createClass(db, 'Autumn')
+  const hall = { ...gridDocument(['..'], { endings: [{ at: 'B1', reward: 1, name: '' }] }), name: 'Hall' }
+  const terms = { tries: null, closesAt: null, madeUpNames: false }
+  exercise = await handOut(db, classId, JSON.stringify(newExercise(hall, 7)), terms)
   const id = (await enterClass(db, (await getClass(db, classId))!.code!, 'Ada'))!
   caller = { roles: ['anyone', 'student', 'program'], student: { id, classId } }
   server = createServer((request, response) => {
@@ -38,12 +45,12 @@ afterAll(() => {
 })
 
 it('answers its own routes, and leaves all else to the application', async () => {
-  expect(await (await fetch(`${at}/api/play`)).json()).toEqual([])
+  expect((await fetch(`${at}/api/play`)).status).toBe(200)
   expect(await (await fetch(`${at}/api/play/sessions?x=1`)).json()).toEqual([])
   for (const path of [
     '/',
-    '/api/class',
     '/api/classes',
+    '/api/joined',
     '/api/playing',
     '/api/play/nothing',
     '/api/play/sessions/a/b',
@@ -55,6 +62,14 @@ it('says which methods a route has', async () => {
   const answer = await fetch(`${at}/api/play/sessions`, { method: 'DELETE' })
   expect(answer.status).toBe(405)
   expect(await answer.text()).toContain('Use GET or POST.')
+})
+
+it('reads long bodies part by part, and answers HEAD without a body', async () => {
+  const sent = (body: string) =>
+    fetch(`${at}/api/class/exercises/${exercise}/hand-ins`, { method: 'POST', body })
+  expect((await sent('x'.repeat(300_000))).status).toBe(201)
+  const head = await fetch(`${at}/api/class`, { method: 'HEAD' })
+  expect([head.status, await head.text()]).toEqual([200, ''])
 })
 
 it('refuses what is no JSON, too large or not complete, with its place', async () => {

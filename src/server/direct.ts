@@ -1,5 +1,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
+import { Readable } from 'node:stream'
 import { problemAnswer } from './http/answers'
+import { join, leaveClass } from './http/enter'
 import * as following from './http/following'
 import * as play from './http/play'
 import * as questions from './http/questions'
@@ -12,10 +14,16 @@ type Handler = (request: Request, id: string) => Promise<Response>
  * each. By their address, as it would be called in `app`, and by method.
  */
 export const DIRECT_ROUTES: Readonly<Record<string, Readonly<Record<string, Handler>>>> = {
+  '/api/class': { GET: student.home },
+  '/api/class/exercises/[assignment]': { GET: student.readExercise },
+  '/api/class/exercises/[assignment]/hand-ins': { POST: student.create },
   '/api/class/exercises/[assignment]/playing': { GET: student.playing },
+  '/api/class/exercises/[assignment]/standings': { GET: student.readStandings },
   '/api/class/events': { GET: questions.events },
   '/api/class/following/[document]': { GET: following.document },
   '/api/class/questions/[question]': { PUT: questions.put },
+  '/api/class/token': { POST: student.createToken },
+  '/api/join': { POST: join, DELETE: leaveClass },
   '/api/play': { GET: play.list },
   '/api/play/sessions': { GET: play.sessions, POST: play.begin },
   '/api/play/sessions/[session]': { GET: play.read, DELETE: play.close },
@@ -30,17 +38,15 @@ const PATTERNS = Object.entries(DIRECT_ROUTES).map(([route, handlers]) => ({
   handlers,
 }))
 
-/** The largest body, in bytes; what is longer is refused by the handler. */
-const READ = 64 * 1024
-
 /** Answers a request that the gate has let through. @returns false where it is none of these */
 export async function answerDirectly(request: IncomingMessage, response: ServerResponse): Promise<boolean> {
   const path = request.url!.split('?')[0]
-  if (!/^\/api\/(play|class)/.test(path)) return false
+  if (!/^\/api\/(play|class|join)\b/.test(path)) return false
   for (const { pattern, handlers } of PATTERNS) {
     const found = pattern.exec(path)
     if (!found) continue
-    const handler = handlers[request.method!]
+    // What is asked for by HEAD is answered without its body.
+    const handler = handlers[request.method === 'HEAD' ? 'GET' : request.method!]
     const answer = handler
       ? await handler(await webRequest(request), found[1])
       : problemAnswer(405, {
@@ -76,14 +82,11 @@ function stream(answer: Response, response: ServerResponse): void {
   pump().catch(() => response.destroy())
 }
 
+/** Bodies up to so many bytes are read at once; longer ones part by part, so that a handler refuses what is too long. */
+const AT_ONCE = 64 * 1024
+
 async function webRequest(request: IncomingMessage): Promise<Request> {
   const { method, url, headers } = request
-  const parts: Buffer[] = []
-  let size = 0
-  for await (const part of request as AsyncIterable<Buffer>) {
-    parts.push(part)
-    if ((size += part.length) > READ) break
-  }
   return new Request(`http://localhost${url}`, {
     method,
     headers: new Headers(
@@ -91,6 +94,16 @@ async function webRequest(request: IncomingMessage): Promise<Request> {
         typeof value === 'string' ? [[name, value] as [string, string]] : [],
       ),
     ),
-    body: size ? Buffer.concat(parts) : null,
-  })
+    body: await bodyOf(request),
+    duplex: 'half',
+  } as RequestInit)
+}
+
+async function bodyOf(request: IncomingMessage): Promise<BodyInit | null> {
+  if (request.method === 'GET' || request.method === 'HEAD') return null
+  const size = Number(request.headers['content-length'] ?? NaN)
+  if (!(size <= AT_ONCE)) return Readable.toWeb(request) as ReadableStream<Uint8Array>
+  const parts: Buffer[] = []
+  for await (const part of request as AsyncIterable<Buffer>) parts.push(part)
+  return size ? Buffer.concat(parts) : null
 }

@@ -52,8 +52,8 @@ export function documentWorkers(): WorkersOfServer {
 export function startDocumentWorkers(cores = Math.max(2, availableParallelism())): void {
   shared.jauntyPawnDocumentThreads ??= {
     urgent: createDocumentThreads(WORKER, cores),
-    patient: createDocumentThreads(WORKER, 1),
-    scoring: createDocumentThreads(WORKER, 1),
+    patient: createDocumentThreads(WORKER, 1, { patient: true }),
+    scoring: createDocumentThreads(WORKER, 1, { patient: true }),
   }
 }
 

@@ -25,7 +25,7 @@ afterAll(() => rmSync(folder, { recursive: true }))
 
 describe('document workers', () => {
   it('gives up on what takes too long or too much, and goes on with the next', async () => {
-    const pool = createDocumentThreads(file, 1, 64)
+    const pool = createDocumentThreads(file, 1, { room: 64 })
     const workers = createDocumentWorkers(pool, 700)
     const ask = (name: string) => workers.do('rename', { text: '', name })
     expect(await ask('fine')).toEqual({ text: 'fine' })

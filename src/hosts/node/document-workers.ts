@@ -27,16 +27,25 @@ const ROOM = 1024
 /** Threads for documentWorkers. */
 export type DocumentThreads = Piscina<DocumentTaskRequest, DocumentTaskAnswer>
 
+/** How much what has time gives way to what somebody waits for, as the system counts it (0 to 19). */
+const GIVES_WAY = 10
+
 /**
- * @param file  the bundle of `documents.worker.ts`
- * @param room  megabytes that a thread may take
+ * @param file     the bundle of `documents.worker.ts`
+ * @param patient  whether what they do has time: on a busy machine all else goes first
+ * @param room     megabytes that a thread may take
  */
-export function createDocumentThreads(file: string, threads: number, room = ROOM): DocumentThreads {
+export function createDocumentThreads(
+  file: string,
+  threads: number,
+  { patient = false, room = ROOM }: { readonly patient?: boolean; readonly room?: number } = {},
+): DocumentThreads {
   return new Piscina<DocumentTaskRequest, DocumentTaskAnswer>({
     filename: file,
     minThreads: 1,
     maxThreads: threads,
     idleTimeout: 30_000,
+    niceIncrement: patient ? GIVES_WAY : 0,
     resourceLimits: { maxOldGenerationSizeMb: room },
   })
 }

@@ -14,10 +14,11 @@ export async function askPhrase(say: (line: string) => void): Promise<string> {
 
 /** A line that is not shown while it is written. */
 async function hiddenLine(question: string): Promise<string> {
-  process.stdout.write(question)
   const nowhere = new Writable({ write: (_, __, done) => done() })
   const terminal = createInterface({ input: process.stdin, output: nowhere, terminal: true })
   terminal.once('SIGINT', () => process.exit(130))
+  // Only now, when the terminal shows nothing of what is written.
+  process.stdout.write(question)
   const line = await terminal.question('')
   terminal.close()
   process.stdout.write('\n')

@@ -16,11 +16,13 @@ import { createClient } from '@libsql/client/sqlite3'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { ProblemError } from '../../core/problem'
 import { gridDocument } from '../../core/testing/models'
+import { listAssignments } from '../repositories/assignments'
 import { createEnvironment, deleteEnvironment } from '../repositories/environments'
 import { listEnvironments } from '../repositories/shelf-list'
 import { backUp, copyOfTheDay, restore } from './backup'
 import { closeDatabase, openDatabase, stampOf } from './database'
 import { lockShelf } from './lock'
+import { handIns } from './schema'
 
 let folder: string
 const at = (name: string) => join(folder, name)
@@ -91,6 +93,60 @@ it('one of before is brought up to date, with all that is in it', async () => {
   const shelf = await listEnvironments(db)
   expect(shelf.length).toBeGreaterThan(3)
   expect(shelf.every(({ damage }) => damage === null)).toBe(true)
+  await closeDatabase(db)
+})
+
+it('what a class handed in keeps its scores when lists get columns of their own', async () => {
+  const path = at('class-before.sqlite')
+  const { entries } = JSON.parse(readFileSync('drizzle/meta/_journal.json', 'utf8')) as {
+    entries: { idx: number; tag: string; when: number }[]
+  }
+  const before = entries.filter(({ idx }) => idx < 10)
+  const quoted = (value: unknown) => `'${JSON.stringify(value).replaceAll("'", "''")}'`
+  const exercise = {
+    name: 'Open the vault',
+    levels: [{ points: 20 }, { points: 30.5 }],
+    seeds: { hidden: null },
+  }
+  const hidden = { name: "Emil's way", levels: [{ points: 7 }], seeds: { hidden: 5 } }
+  const scored = { score: { levels: [{ points: 12.5 }, { points: 0 }] }, walks: [] }
+  await sql(
+    path,
+    ...before.flatMap(({ tag }) =>
+      readFileSync(`drizzle/${tag}.sql`, 'utf8').split('--> statement-breakpoint'),
+    ),
+    'create table __drizzle_migrations (id SERIAL PRIMARY KEY, hash text NOT NULL, created_at numeric)',
+    `insert into __drizzle_migrations (hash, created_at) values ('x', ${before.at(-1)!.when})`,
+    ...[exercise, hidden].map(
+      (each, i) =>
+        `insert into assignments (id, class_id, content, made_up_names, created_at) values ('a${i}', 'c', ${quoted(each)}, 0, ${i})`,
+    ),
+    `insert into hand_ins (id, assignment_id, student_id, content, state, open, open_points, created_at)
+      values ('h1', 'a0', 's', '{"policy":{}}', 'scored', ${quoted(scored)}, 12.5, 1)`,
+    `insert into hand_ins (id, assignment_id, student_id, content, state, problems, created_at)
+      values ('h2', 'a0', 's', 'nothing', 'refused', '[]', 2)`,
+  )
+  const db = await openDatabase(path)
+  expect((await listAssignments(db, 'c')).map(({ name, points, hidden }) => [name, points, hidden])).toEqual([
+    ['Open the vault', 50.5, false],
+    ["Emil's way", 7, true],
+  ])
+  const rows = await db.select().from(handIns).orderBy(handIns.createdAt)
+  expect(
+    rows.map(({ id, state, content, levelPoints, openPoints, problems }) => ({
+      ...{ id, state, content, levelPoints, openPoints, problems },
+    })),
+  ).toEqual([
+    {
+      id: 'h1',
+      state: 'scored',
+      content: '{"policy":{}}',
+      levelPoints: '[12.5,0]',
+      openPoints: 12.5,
+      problems: null,
+    },
+    { id: 'h2', state: 'refused', content: 'nothing', levelPoints: null, openPoints: null, problems: '[]' },
+  ])
   await closeDatabase(db)
 })
 

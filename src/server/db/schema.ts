@@ -210,8 +210,6 @@ export const assignments = sqliteTable(
   {
     id: text('id').primaryKey(),
     classId: text('class_id').notNull(),
-    /** The exercise as it was then, JSON: what is scored does not change under the class. */
-    content: text('content').notNull(),
     /** What lists tell of it: its name, the points of all levels, whether it has a hidden seed. */
     name: text('name').notNull(),
     points: real('points').notNull(),
@@ -225,6 +223,8 @@ export const assignments = sqliteTable(
     /** When the scores on hidden seeds were shown to the class. */
     revealedAt: integer('revealed_at', { mode: 'timestamp_ms' }),
     withdrawnAt: integer('withdrawn_at', { mode: 'timestamp_ms' }),
+    /** The exercise as it was then, JSON: what is scored does not change under the class. Last, as lists do not read it. */
+    content: text('content').notNull(),
   },
   (table) => [index('assignments_of_class').on(table.classId, table.createdAt)],
 )
@@ -236,25 +236,27 @@ export const handIns = sqliteTable(
     id: text('id').primaryKey(),
     assignmentId: text('assignment_id').notNull(),
     studentId: text('student_id').notNull(),
-    /** What was handed in, as it came. */
-    content: text('content').notNull(),
-    /** `waiting`, `scored`, `refused` (it does not fit) or `late`. */
+    /** `waiting`, `playing` (a program plays it), `scored`, `refused` (it does not fit) or `late`. */
     state: text('state').notNull(),
-    /** Why it was refused: problems, JSON. */
-    problems: text('problems'),
-    /** The score with the open seed, and with the hidden one, JSON. */
-    open: text('open'),
-    hidden: text('hidden'),
-    /** Points of the two, for standings. */
+    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
+    scoredAt: integer('scored_at', { mode: 'timestamp_ms' }),
+    /** Points with the open seed and with the hidden one, for standings. */
     openPoints: real('open_points'),
     hiddenPoints: real('hidden_points'),
     /** Points of each level with the open seed, JSON. */
     levelPoints: text('level_points'),
-    createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
-    scoredAt: integer('scored_at', { mode: 'timestamp_ms' }),
+    /** Why it was refused: problems, JSON. */
+    problems: text('problems'),
+    // What is long stands last: what is before it is read without it.
+    /** What was handed in, as it came. */
+    content: text('content').notNull(),
+    /** The score with the open seed, and with the hidden one, JSON. */
+    open: text('open'),
+    hidden: text('hidden'),
   },
   (table) => [
     index('hand_ins_of_assignment').on(table.assignmentId, table.studentId, table.createdAt),
+    index('hand_ins_of_student').on(table.studentId, table.state, table.assignmentId, table.openPoints),
     index('hand_ins_by_state').on(table.state, table.createdAt),
   ],
 )

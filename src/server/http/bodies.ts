@@ -1,4 +1,4 @@
-import type Joi from 'joi'
+import Joi from 'joi'
 import { withVisibleSigns } from '../../core/environment/visible'
 import { refuse } from '../../core/problem'
 
@@ -8,4 +8,11 @@ export function checkedBody<T>(schema: Joi.ObjectSchema, body: unknown): T {
   if (error)
     refuse(error.details[0].path.join('.') || 'request', `${error.message}.`, 'Send what it asks for.')
   return withVisibleSigns(value as T)
+}
+
+/** A text that somebody wrote, without the spaces around it. @param max  the most signs it may have */
+export function writtenText(max: number): Joi.StringSchema {
+  return Joi.string()
+    .max(max)
+    .custom((text: string, helpers) => text.trim() || helpers.error('string.empty'))
 }

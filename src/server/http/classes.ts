@@ -10,9 +10,9 @@ import { database } from '../db/database'
 import type { Database } from '../db/schema'
 import {
   changeAssignment,
+  countedAssignments,
   getAssignment,
   handOut,
-  listAssignments,
   type Assignment,
   type AssignmentChange,
 } from '../repositories/assignments'
@@ -32,10 +32,10 @@ import {
 import { exerciseText } from '../repositories/exercises'
 import { listHandIns, standingsOf, waitingOf, type Ranked } from '../repositories/hand-ins'
 import { answer, emptyAnswer, jsonAnswer, nothingAnswer, readJson } from './answers'
-import { checkedBody } from './bodies'
+import { checkedBody, writtenText } from './bodies'
 import { endStreams } from './event-stream'
 
-const name = Joi.string().trim().min(1).max(80)
+const name = writtenText(80)
 const nameBody = Joi.object({ name: name.required() }).required()
 const changeBody = Joi.object({ name, change: Joi.valid(...Object.keys(CLASS_CHANGES)) })
   .xor('name', 'change')
@@ -69,7 +69,7 @@ export function create(request: Request): Promise<Response> {
 export async function classRecord(db: Database, id: string): Promise<ClassRecord | undefined> {
   const found = await getClass(db, id)
   if (!found) return undefined
-  const [members, assignments] = await Promise.all([membersOf(db, id), listAssignments(db, id)])
+  const [members, assignments] = await Promise.all([membersOf(db, id), countedAssignments(db, id)])
   return { ...found, members, assignments }
 }
 

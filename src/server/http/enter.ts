@@ -11,7 +11,7 @@ import { addressOf, isSecure } from './origin'
 const phraseBody = Joi.object({ phrase: Joi.string().max(1000).required() }).required()
 const joinBody = Joi.object({
   code: Joi.string().max(100).required(),
-  name: Joi.string().trim().max(40).allow('').required(),
+  name: Joi.string().max(40).allow('').required(),
 }).required()
 
 /** POST: `{phrase}`: the instructor says the pass phrase. */

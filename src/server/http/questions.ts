@@ -5,15 +5,15 @@ import { database } from '../db/database'
 import { getClass } from '../repositories/classes'
 import { answerQuestion, askClass, changeQuestion, getQuestion } from '../repositories/questions'
 import { answer, emptyAnswer, jsonAnswer, nothingAnswer, readJson, SMALL_BODY } from './answers'
-import { checkedBody } from './bodies'
+import { checkedBody, writtenText } from './bodies'
 import { forMember } from './for-member'
 import { eventStream } from './event-stream'
 
-const choices = Joi.array().items(Joi.string().trim().min(1).max(80)).min(2).max(24)
+const choices = Joi.array().items(writtenText(80)).min(2).max(24)
 const number = Joi.number().min(-1e12).max(1e12)
 const askBody = Joi.object({
   question: Joi.object({
-    text: Joi.string().trim().min(1).max(500).required(),
+    text: writtenText(500).required(),
     kind: Joi.valid('number', 'choice', 'needle').required(),
     choices: choices.when('kind', { is: 'number', then: Joi.forbidden(), otherwise: Joi.required() }),
   }).required(),

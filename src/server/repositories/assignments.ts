@@ -46,29 +46,48 @@ export async function handOut(
   return id
 }
 
+/** What lists show of an assignment. */
+const LISTED = {
+  id: assignments.id,
+  name: assignments.name,
+  points: assignments.points,
+  hidden: assignments.hidden,
+  tries: assignments.tries,
+  closesAt: assignments.closesAt,
+  madeUpNames: assignments.madeUpNames,
+  revealedAt: assignments.revealedAt,
+} as const
+const inClass = (classId: string) => and(eq(assignments.classId, classId), isNull(assignments.withdrawnAt))
+
+function listed<R extends Pick<Row, keyof typeof LISTED>>({ revealedAt, closesAt, ...row }: R) {
+  return { ...row, closesAt: closesAt && timeText(closesAt), revealed: revealedAt !== null }
+}
+
 /** What was handed out to a class and not withdrawn, the first in front. */
-export async function listAssignments(db: Database, classId: string): Promise<AssignmentSummary[]> {
+export async function listAssignments(
+  db: Database,
+  classId: string,
+): Promise<Omit<AssignmentSummary, 'handIns' | 'students'>[]> {
+  const rows = await db
+    .select(LISTED)
+    .from(assignments)
+    .where(inClass(classId))
+    .orderBy(asc(assignments.createdAt))
+  return rows.map(listed)
+}
+
+/** The same with what came in for each, as the instructor sees it. */
+export async function countedAssignments(db: Database, classId: string): Promise<AssignmentSummary[]> {
   const rows = await db
     .select({
-      id: assignments.id,
-      name: assignments.name,
-      points: assignments.points,
-      hidden: assignments.hidden,
-      tries: assignments.tries,
-      closesAt: assignments.closesAt,
-      madeUpNames: assignments.madeUpNames,
-      revealedAt: assignments.revealedAt,
+      ...LISTED,
       handIns: sql<number>`(select count(*) from hand_ins where assignment_id = assignments.id)`,
       students: sql<number>`(select count(distinct student_id) from hand_ins where assignment_id = assignments.id)`,
     })
     .from(assignments)
-    .where(and(eq(assignments.classId, classId), isNull(assignments.withdrawnAt)))
+    .where(inClass(classId))
     .orderBy(asc(assignments.createdAt))
-  return rows.map(({ revealedAt, closesAt, ...row }) => ({
-    ...row,
-    closesAt: closesAt && timeText(closesAt),
-    revealed: revealedAt !== null,
-  }))
+  return rows.map(listed)
 }
 
 /** @returns undefined where the class has none, or no longer */
@@ -80,7 +99,7 @@ export async function getAssignment(
   const [row] = await db
     .select()
     .from(assignments)
-    .where(and(eq(assignments.id, id), eq(assignments.classId, classId), isNull(assignments.withdrawnAt)))
+    .where(and(eq(assignments.id, id), inClass(classId)))
   return row && assignmentOf(row)
 }
 

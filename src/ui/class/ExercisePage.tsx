@@ -223,7 +223,7 @@ function LevelFields({
 }) {
   const knobs = knobsOf(environment)
   return (
-    <fieldset className="space-y-2 rounded-sm border border-rule-strong p-3">
+    <fieldset className="rounded-sm border border-rule-strong p-3 pt-0">
       <legend className="px-1 font-semibold">{level.name}</legend>
       <div className="flex flex-wrap items-end gap-3">
         <div className="min-w-40 grow">
@@ -252,7 +252,7 @@ function LevelFields({
         )}
       </div>
       {knobs.length > 0 && (
-        <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
+        <div className="mt-2 grid grid-cols-2 gap-3 sm:grid-cols-3">
           {knobs.map(({ name, value, low, high }) => (
             <NumberField
               key={name}

@@ -1,4 +1,4 @@
-import { formatNumber } from '../../core/formats/number'
+import { fixedNumber, formatNumber } from '../../core/formats/number'
 import type { Standings } from '../../server/contract/classes'
 
 /** Who has come how far: a line a student, points of each level side by side. */
@@ -44,13 +44,13 @@ export function StandingsTable({
               {levels.length > 1 &&
                 each.map((value, level) => (
                   <td key={level} className="pr-3 text-right tabular-nums">
-                    {formatNumber(value)}
+                    {fixedNumber(value)}
                   </td>
                 ))}
-              <td className="text-right tabular-nums">{formatNumber(points)}</td>
+              <td className="text-right tabular-nums">{fixedNumber(points)}</td>
               {revealed && (
                 <td className="pl-3 text-right tabular-nums">
-                  {hidden === null ? '–' : formatNumber(hidden)}
+                  {hidden === null ? '–' : fixedNumber(hidden)}
                 </td>
               )}
             </tr>

@@ -10,13 +10,13 @@ export function TextField({
 }: InputHTMLAttributes<HTMLInputElement> & { label: string }) {
   const id = useId()
   return (
-    <div className="flex min-w-0 flex-col">
+    <div className="flex min-w-0 flex-col justify-end">
       <label htmlFor={id} className="text-[13px] text-ink-soft">
         {label}
       </label>
       <input
         id={id}
-        className={`w-full rounded-sm border border-rule-strong bg-sheet px-2 py-1 leading-5 ${className}`}
+        className={`min-h-[30px] w-full rounded-sm border border-rule-strong bg-sheet px-2 leading-5 ${className}`}
         {...rest}
       />
     </div>

@@ -59,15 +59,18 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
         tabIndex={-1}
         aria-hidden
       >
-        <span className="block max-h-full border-[5px] border-b-0 border-ink bg-sheet p-1 shadow-[3px_0_0_var(--rule)] transition-transform group-hover:-translate-y-1 [&_svg]:block [&_svg]:h-auto [&_svg]:max-h-44 [&_svg]:w-auto [&_svg]:max-w-64">
-          {picture ? (
-            <span dangerouslySetInnerHTML={{ __html: picture }} />
-          ) : (
-            <span className="flex size-44 items-center justify-center text-center text-ink-soft">
-              {damage ? 'cannot be read' : !pictured && 'too large for a picture'}
-            </span>
-          )}
-        </span>
+        {/* A frame without its picture would move when that comes. */}
+        {(picture ?? damage ?? !pictured) && (
+          <span className="block max-h-full border-[5px] border-b-0 border-ink bg-sheet p-1 shadow-[3px_0_0_var(--rule)] transition-transform group-hover:-translate-y-1 [&_svg]:block [&_svg]:h-auto [&_svg]:max-h-44 [&_svg]:w-auto [&_svg]:max-w-64">
+            {picture ? (
+              <span dangerouslySetInnerHTML={{ __html: picture }} />
+            ) : (
+              <span className="flex size-44 items-center justify-center text-center text-ink-soft">
+                {damage === null ? 'too large for a picture' : 'cannot be read'}
+              </span>
+            )}
+          </span>
+        )}
       </Link>
       <div className="flex items-start gap-2 px-4 pt-2">
         <div className="min-w-0 flex-1">

@@ -1,0 +1,2 @@
+ALTER TABLE `classes` ADD `followed` text;--> statement-breakpoint
+ALTER TABLE `classes` ADD `shown` text;

@@ -1,9 +1,0 @@
-import { readStandings } from '../../../../../../server/http/student'
-
-interface Context {
-  params: Promise<{ assignment: string }>
-}
-
-export async function GET(request: Request, { params }: Context) {
-  return readStandings(request, (await params).assignment)
-}
