@@ -285,3 +285,57 @@ test('one who means harm reaches nothing, and the others go on', async () => {
   expect((await call('GET', '/class', { cookie: victim.cookie })).status).toBe(200)
   expect((await call('GET', '/api/health')).status).toBe(200)
 })
+
+/** What is shown of an environment: the board, with a state selected. */
+const shown = (selected: string) => ({
+  title: 'Night rounds',
+  text: '',
+  scene: { stage: 'plan', layers: ['values', 'policy'], selected },
+})
+
+test('a change is seen by all who follow', async () => {
+  const room = await openClass('Following')
+  const [{ id: environment }] = await asOwner<{ id: string }[]>('GET', '/api/environments')
+  const { document } = await asOwner<{ document: object }>('GET', `/api/environments/${environment}`)
+  const address = `/api/classes/${room.id}/following`
+  const { document: name } = await asOwner<{ document: string }>('PUT', address, {
+    document,
+    shown: shown('A1'),
+  })
+  let changed = 0
+  let wanted = ''
+  const delays: number[] = []
+  const streams = await Promise.all(
+    Array.from({ length: STUDENTS }, async () => {
+      const { cookie } = await call('POST', '/api/join', { body: { code: room.code, name: '' } })
+      const stream = ask({
+        ...{ host: '127.0.0.1', port: PORT, path: '/api/class/events' },
+        headers: { host: `localhost:${PORT}`, cookie },
+      })
+      stream.on('error', () => {})
+      await new Promise<void>((resolve) => {
+        stream.on('response', (answer) =>
+          answer.on('data', (part: Buffer) => {
+            resolve()
+            if (wanted && part.includes(wanted)) delays.push(performance.now() - changed)
+          }),
+        )
+        stream.end()
+      })
+      return stream
+    }),
+  )
+  const CHANGES = 60
+  for (let i = 0; i < CHANGES; i++) {
+    wanted = `"selected":"${'ABCDEFGHIJ'[i % 10]}${1 + (i % 6)}"`
+    changed = performance.now()
+    await asOwner('PATCH', address, { document: name, shown: shown(JSON.parse(wanted.slice(11)) as string) })
+    await pause(200)
+  }
+  for (const stream of streams) stream.destroy()
+  const sorted = delays.sort((x, y) => x - y)
+  console.log(
+    `${streams.length} followers, ${CHANGES} changes: p50 ${Math.round(quantile(sorted, 0.5))} ms, p99 ${Math.round(quantile(sorted, 0.99))} ms, longest ${Math.round(quantile(sorted, 1))} ms`,
+  )
+  expect(delays.length).toBe(CHANGES * streams.length)
+})

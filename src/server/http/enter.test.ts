@@ -62,6 +62,17 @@ describe('the instructor', () => {
     expect((await enter.enter(asked('enter', { phrase: 'lamp over the stairs' }))).status).toBe(204)
   })
 
+  it('cannot be guessed by many attempts at once, and right ones do not count', async () => {
+    address = '10.2.0.2'
+    const right = () => enter.enter(asked('enter', { phrase: 'lamp over the stairs' }))
+    for (let i = 0; i < 12; i++) expect((await right()).status).toBe(204)
+    const all = await Promise.all(
+      Array.from({ length: 30 }, (_, i) => enter.enter(asked('enter', { phrase: `at once ${i}` }))),
+    )
+    expect(all.filter(({ status }) => status === 403)).toHaveLength(10)
+    expect(all.filter(({ status }) => status === 429)).toHaveLength(20)
+  })
+
   it('sends no more than a pass phrase', async () => {
     for (const [body, status] of [
       [{}, 400],

@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { countFor, waitOf, type LimitName } from '../access/limits'
+import { countFor, takeBack, type LimitName } from '../access/limits'
 import { isPassPhrase } from '../access/pass-phrase'
 import { endedCookie, generationOf, sessionCookie } from '../access/sessions'
 import { database } from '../db/database'
@@ -18,18 +18,17 @@ const joinBody = Joi.object({
 export function enter(request: Request): Promise<Response> {
   return answer(request, async () => {
     const { phrase } = checkedBody<{ phrase: string }>(phraseBody, await readJson(request, SMALL_BODY))
-    const address = addressOf(request)
-    const wait = await waitFor(['phrase', address], ['phraseOfAll', 'all'])
+    const guesses = guessesOf('phrase', 'phraseOfAll', addressOf(request))
+    const wait = await guesses.count()
     if (wait) return waitAnswer('pass phrase', wait)
     const db = await database()
-    if (!(await isPassPhrase(db, phrase))) {
-      await Promise.all([countFor('phrase', address), countFor('phraseOfAll', 'all')])
+    if (!(await isPassPhrase(db, phrase)))
       return problemAnswer(403, {
         place: 'pass phrase',
         cause: 'It is not the right one.',
         remedy: 'Try again. A new one can be set on the server with: npm run pawn passphrase',
       })
-    }
+    await guesses.takeBack()
     return withCookie(await sessionCookie(db, 'owner', await generationOf(db), isSecure(request)))
   })
 }
@@ -47,19 +46,24 @@ export function join(request: Request): Promise<Response> {
       await readJson(request, SMALL_BODY),
     )
     const address = addressOf(request)
-    const wait =
-      (await waitFor(['code', address], ['codeOfAll', 'all'])) || (await countFor('entering', address))
+    const guesses = guessesOf('code', 'codeOfAll', address)
+    const wait = (await guesses.count()) || (await countFor('entering', address))
     if (wait) return waitAnswer('class code', wait)
     const db = await database()
-    const student = await enterClass(db, codeFrom(code), name.trim().replace(/\s+/g, ' '))
-    if (student === undefined) {
-      await Promise.all([countFor('code', address), countFor('codeOfAll', 'all')])
+    const student = await enterClass(db, codeFrom(code), name.trim().replace(/\s+/g, ' ')).catch(
+      // The code is right, but the name is taken, or the class is full.
+      async (error: unknown) => {
+        await guesses.takeBack()
+        throw error
+      },
+    )
+    if (student === undefined)
       return problemAnswer(404, {
         place: 'class code',
         cause: 'No class has this code now.',
         remedy: 'Look at the board again: it has six letters and numbers.',
       })
-    }
+    await guesses.takeBack()
     return withCookie(await sessionCookie(db, 'student', student, isSecure(request)))
   })
 }
@@ -69,9 +73,13 @@ export function leaveClass(request: Request): Promise<Response> {
   return answer(request, async () => withCookie(endedCookie('student', isSecure(request))))
 }
 
-/** The longest that one has to wait because of some limits, in seconds. */
-async function waitFor(...limits: readonly (readonly [LimitName, string])[]): Promise<number> {
-  return Math.max(...(await Promise.all(limits.map(([name, whom]) => waitOf(name, whom)))))
+/** Guesses from an address, and from everywhere: each is counted before it is looked at, as many may come at once. */
+function guessesOf(ofOne: LimitName, ofAll: LimitName, address: string) {
+  return {
+    /** @returns the seconds one has to wait; 0 for none */
+    count: async () => (await countFor(ofOne, address)) || countFor(ofAll, 'all'),
+    takeBack: () => Promise.all([takeBack(ofOne, address), takeBack(ofAll, 'all')]),
+  }
 }
 
 function waitAnswer(place: string, wait: number): Response {
