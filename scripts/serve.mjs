@@ -16,6 +16,11 @@ const WORDS = {
 const CALLER = 'x-caller'
 /** An address at which there is nothing. */
 const NOTHING = '/nothing-is-here'
+/** Senders that are remembered because they ask too often, at the most. */
+const MOST_TURNED_AWAY = 1_000
+/** How long the answer to those is held back, in milliseconds, and how many answers at the most. */
+const HELD_OFF = 500
+const MOST_HELD_OFF = 1_000
 /** How long open requests have to end when the server is stopped, in milliseconds. */
 const ENDING = 5_000
 
@@ -33,7 +38,12 @@ const pages = keptPages(
   () => address,
   async (id) => (await globalThis.jauntyPawnStamp?.(id)) ?? null,
 )
+/** Who asks too often, and until when: a flood is turned away before it costs anything. By all that says who it is. */
+const turnedAway = new Map()
+let heldOff = 0
 const server = createServer((request, response) => {
+  const wait = waitOf(request)
+  if (wait) return holdOff(response, wait)
   if (!pages.own(request)) follow(request, response)
   const refusal = refusalOf(request, names)
   protect(request, response)
@@ -65,6 +75,7 @@ async function admitted(request, response) {
     request.url = NOTHING
     return handle(request, response)
   }
+  if (verdict.wait) turnAway(request, verdict.wait)
   if ('status' in verdict)
     return refuse(response, verdict.status, verdict.cause, verdict.remedy, verdict.wait)
   if ('to' in verdict)
@@ -73,6 +84,36 @@ async function admitted(request, response) {
   if (await globalThis.jauntyPawnDirect(request, response)) return
   // What is kept was made for the owner.
   if (own || !verdict.owner || !(await pages.answer(request, response))) handle(request, response)
+}
+
+/** The sender of a request, by its session or token; undefined for one who has none, as many may share an address. */
+function senderOf({ headers: { cookie, authorization } }) {
+  return (cookie ?? authorization) && `${cookie} ${authorization}`
+}
+
+/** @returns the seconds that the sender of a request still has to wait; 0 for none */
+function waitOf(request) {
+  if (turnedAway.size === 0) return 0
+  const until = turnedAway.get(senderOf(request))
+  return until === undefined ? 0 : Math.max(0, Math.ceil((until - Date.now()) / 1000))
+}
+
+/** Refuses a request a little later: whoever waits for answers before sending more sends less. */
+function holdOff(response, wait) {
+  const answer = () => refuse(response, 429, 'Too many requests.', `Wait ${wait} s.`, wait)
+  if (heldOff >= MOST_HELD_OFF) return answer()
+  heldOff++
+  setTimeout(() => {
+    heldOff--
+    answer()
+  }, HELD_OFF)
+}
+
+function turnAway(request, wait) {
+  const sender = senderOf(request)
+  if (sender === undefined) return
+  if (turnedAway.size >= MOST_TURNED_AWAY) turnedAway.clear()
+  turnedAway.set(sender, Date.now() + wait * 1000)
 }
 
 /** Where a request came from. A proxy in front adds who asked it to the end of a list. */

@@ -148,11 +148,15 @@ export async function membersOf(db: Database, classId: string): Promise<StudentS
  * @throws ProblemError where somebody there has that name already, or the class is full
  */
 export async function enterClass(db: Database, code: string, name: string): Promise<string | undefined> {
-  return inTransaction(db, async (tx) => {
-    const [found] = await tx
+  const opens = (tx: Database) =>
+    tx
       .select({ id: classes.id })
       .from(classes)
       .where(and(eq(classes.code, code), isNull(classes.closedAt)))
+  // Guesses do not wait for each other, and keep nobody waiting who writes.
+  if (!(await opens(db)).length) return undefined
+  return inTransaction(db, async (tx) => {
+    const [found] = await opens(tx)
     if (!found) return undefined
     const there = await tx
       .select({ name: students.name, alias: students.alias })
