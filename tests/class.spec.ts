@@ -3,7 +3,7 @@ import { createRequire } from 'node:module'
 import { readFileSync } from 'node:fs'
 import { promisify } from 'node:util'
 import { Ajv2020 } from 'ajv/dist/2020.js'
-import { expect, test, type Browser, type Page } from '@playwright/test'
+import { expect, test, type Browser, type Locator, type Page } from '@playwright/test'
 import { ROUTES } from '../src/server/access/routes'
 import type { ClassRecord, ExerciseSummary } from '../src/server/contract/classes'
 import { at, raw, Servers } from './servers'
@@ -288,6 +288,78 @@ test('students follow what is shown, look at it on their own, and catch up after
   ])
   await asOwner('DELETE', `/api/classes/${room.id}/following`)
   await expect(follower.getByText('Nothing is being shown.')).toBeVisible()
+  await context.close()
+})
+
+test('a class is asked what is covered; its answers lie beside the place, then what is true', async ({
+  browser,
+  page,
+}) => {
+  const room = await openClass('Covered')
+  await page.context().addCookies([{ name: 'pawn-owner', value: owner.split('=')[1], url: at(PORT) }])
+  const context = await browser.newContext({ viewport: { width: 1100, height: 760 } })
+  const { cookie } = await enters(room, 'Ada')
+  await context.addCookies([{ name: 'pawn-student', value: cookie.split('=')[1], url: at(PORT) }])
+  const student = await context.newPage()
+  await student.goto(`${at(PORT)}/class/follow`)
+
+  const lessons = await asOwner<{ id: string; name: string }[]>('GET', '/api/lessons')
+  const { id: lesson } = lessons.find(({ name }) => name === 'Values and sweeps')!
+  await page.goto(`${at(PORT)}/lesson/${lesson}/present?at=6`)
+  await page.getByRole('button', { name: 'Class', exact: true }).click()
+  await page.getByRole('button', { name: /^Covered/ }).click()
+  const board = page.getByTestId('presentation').locator('canvas[aria-roledescription=board]')
+  await expect(board).toHaveAttribute('data-side')
+  const followed = student.locator('canvas[aria-roledescription=board]')
+  await expect(followed).toHaveAttribute('data-side')
+  /** The middle of a cell of a board, and its side, on the page. */
+  const cellOf = async (canvas: Locator, column: number, row: number) => {
+    const box = (await canvas.boundingBox())!
+    const number = async (name: string) => Number(await canvas.getAttribute(`data-${name}`))
+    const [side, margin] = [await number('side'), await number('margin')]
+    const scale = box.width / (10 * side + 2 * margin)
+    const middle = (place: number) => (margin + (place + 0.5) * side) * scale
+    return { x: box.x + middle(column), y: box.y + middle(row), side: side * scale }
+  }
+  // J5 lies below the cupboard at J4, which pays 30.
+  const { x, y } = await cellOf(board, 9, 4)
+  await page.keyboard.press('h')
+  await page.mouse.click(x, y)
+  // It is covered on the page of who follows, too, on the same cell.
+  const cover = student.getByRole('img', { name: 'Covered by your instructor' })
+  await expect(cover).toBeVisible()
+  const there = await cellOf(followed, 9, 4)
+  const lies = (await cover.boundingBox())!
+  expect(Math.abs(lies.x + lies.width / 2 - there.x)).toBeLessThan(2)
+  expect(Math.abs(lies.y + lies.height / 2 - there.y)).toBeLessThan(2)
+  expect(Math.abs(lies.width - there.side)).toBeLessThan(2)
+
+  await page.getByRole('button', { name: 'Ask', exact: true }).click()
+  const dialog = page.getByRole('dialog')
+  await expect(dialog.getByLabel('Question')).toHaveValue('What is the value of J5?')
+  const truth = await dialog.getByLabel(/Correct answer/).inputValue()
+  expect(Number(truth)).toBeGreaterThan(20)
+  await dialog.getByLabel('Type of answer').selectOption('needle')
+  await expect(dialog.getByLabel('Question')).toHaveValue('What does the policy do in J5?')
+  await expect(dialog.getByLabel(/Correct answer/)).toHaveValue('north')
+  await dialog.getByLabel('Type of answer').selectOption('number')
+  await dialog.getByRole('button', { name: 'Ask', exact: true }).click()
+  const panel = page.getByRole('region', { name: 'Answers of the class' })
+  await expect(panel.getByText('0 answers so far')).toBeVisible()
+
+  const card = student.getByRole('region', { name: 'Question to the class' })
+  await card.getByLabel('Your answer, a number').fill('12')
+  await card.getByRole('button', { name: 'Answer' }).click()
+  await expect(panel.getByText('1 answer so far')).toBeVisible()
+  await expect(panel.getByRole('img', { name: '1 answer from 12 to 12' })).toBeVisible()
+  expect(await violations(page)).toEqual([])
+
+  await panel.getByRole('button', { name: 'Reveal the answer' }).click()
+  await expect(panel.getByText('Answer:')).toContainText(/north/)
+  await expect(page.getByRole('button', { name: 'Covered: show it' })).toHaveCount(0)
+  await expect(cover).toHaveCount(0)
+  await panel.getByRole('button', { name: 'Close' }).click()
+  await expect(panel).toHaveCount(0)
   await context.close()
 })
 

@@ -37,7 +37,8 @@ async function stored(db: Database, classId: string): Promise<Followed | null> {
   return {
     name: nameOf(row.document),
     document: row.document,
-    shown: parseStored(row.shown, 'class') as Shown,
+    // What was kept before there were covers says nothing of them.
+    shown: { covers: [], ...(parseStored(row.shown, 'class') as Omit<Shown, 'covers'>) },
   }
 }
 

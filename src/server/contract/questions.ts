@@ -1,3 +1,4 @@
+import type { Covered } from '../../core/lesson/covered'
 import type { Scene } from '../../core/lesson/scene'
 
 /** What a class is asked. */
@@ -47,6 +48,8 @@ export interface Shown {
   /** What is said of it; empty for nothing. */
   readonly text: string
   readonly scene: Scene
+  /** What of it is covered. */
+  readonly covers: readonly Covered[]
 }
 
 /** What students follow. */

@@ -19,7 +19,7 @@ const SCENE: Scene = {
   ...{ stage: 'plan', view: 'board', layers: ['values'], selected: 'A1', spread: false, planned: false },
   ...{ knobs: {}, tabs: {}, folds: {}, plan: null, learn: null, compare: null, check: null },
 }
-const shown = (scene: unknown = SCENE) => ({ title: 'Hall', text: '', scene })
+const shown = (scene: unknown = SCENE, covers: unknown = []) => ({ title: 'Hall', text: '', scene, covers })
 
 async function opened() {
   const db = await database()
@@ -56,6 +56,27 @@ it('an environment is followed by its name, and what is shown of it changes by t
   expect((await read(name)).status).toBe(404)
   expect((await end()).status).toBe(204)
   expect((await classNow(id)).following).toBeNull()
+})
+
+it('what is covered is told by its place, and by nothing of what is under it', async () => {
+  const { id, put, patch } = await opened()
+  const covers = [
+    { on: 'board', across: 0.25, down: 0.5 },
+    { on: 'table', row: 'A1', column: null },
+  ]
+  const { document: name } = (await (await put(HALL, shown(SCENE, covers))).json()) as { document: string }
+  expect((await classNow(id)).following!.covers).toEqual(covers)
+  // A page of before says nothing of covers.
+  const before = { title: 'Hall', text: '', scene: SCENE }
+  expect((await patch(name, before)).status).toBe(204)
+  expect((await classNow(id)).following!.covers).toEqual([])
+  for (const wrong of [
+    [{ on: 'board', across: 0.25, down: 0.5, says: 19 }],
+    [{ on: 'board', across: 'left', down: 0 }],
+    [{ on: 'nowhere' }],
+    Array.from({ length: 101 }, () => covers[0]),
+  ])
+    expect((await patch(name, shown(SCENE, wrong))).status).toBe(400)
 })
 
 it('is that of one class alone, and of no class that is closed', async () => {

@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import { coversSchema } from '../../core/lesson/covered'
 import { sceneSchema } from '../../core/lesson/read-lesson'
 import { kindOf } from '../../core/kinds/kinds'
 import { parseEnvironment } from '../../core/environment/document'
@@ -17,6 +18,7 @@ const shown = Joi.object({
   title: Joi.string().max(200).allow('').required(),
   text: Joi.string().max(20_000).allow('').required(),
   scene: sceneSchema.required(),
+  covers: coversSchema.default([]),
 })
 const followBody = Joi.object({ document: Joi.object().required(), shown: shown.required() }).required()
 const showBody = Joi.object({

@@ -111,7 +111,7 @@ describe('a screen that is followed', () => {
     }
     return { told, all }
   }
-  const words = { title: 'Hall', text: '' }
+  const words = { title: 'Hall', text: '', covers: [] }
   const after = async (condition: () => boolean) =>
     vi.waitFor(() => expect(condition()).toBe(true), { timeout: 5000 })
 
@@ -119,7 +119,15 @@ describe('a screen that is followed', () => {
     const parts = open('plan')
     await holds(parts.plan.store, ({ frame }) => frame !== null)
     const { told, all } = server()
-    stops.push(tellScreen(parts, 'class', words, () => {}, all))
+    stops.push(
+      tellScreen(
+        parts,
+        'class',
+        () => words,
+        () => {},
+        all,
+      ),
+    )
     await after(() => told.length === 1)
     parts.drive.step('on', 'sweep')
     await after(() => told.includes('show hall 1'))
@@ -140,7 +148,15 @@ describe('a screen that is followed', () => {
       letFollow: () =>
         asked++ < 2 ? Promise.reject(new UnavailableError(problem)) : Promise.resolve('hall'),
     })
-    stops.push(tellScreen(parts, 'class', words, () => {}, away.all))
+    stops.push(
+      tellScreen(
+        parts,
+        'class',
+        () => words,
+        () => {},
+        away.all,
+      ),
+    )
     await after(() => asked === 3)
     parts.drive.step('on', 'sweep')
     await after(() => away.told.length > 0)
@@ -149,7 +165,15 @@ describe('a screen that is followed', () => {
       const failed: ProblemError[] = []
       let tried = 0
       const refusing = server({ letFollow: () => (tried++, Promise.reject(error)) })
-      stops.push(tellScreen(parts, 'class', words, (each) => failed.push(each), refusing.all))
+      stops.push(
+        tellScreen(
+          parts,
+          'class',
+          () => words,
+          (each) => failed.push(each),
+          refusing.all,
+        ),
+      )
       await new Promise((resolve) => setTimeout(resolve, 500))
       expect([tried, failed.length]).toEqual([1, 1])
     }

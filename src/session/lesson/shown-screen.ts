@@ -17,14 +17,14 @@ export interface FollowServer {
 
 /**
  * Tells a class what is on the screen of a study, as it changes.
- * @param words  title and text beside it
+ * @param words  what stands beside it and over it, asked for whenever it is looked whether something has changed
  * @param fail  told what was refused, after which nothing more is told
  * @returns ends it
  */
 export function tellScreen(
   parts: Study,
   classId: string,
-  words: { readonly title: string; readonly text: string },
+  words: () => Pick<Shown, 'title' | 'text' | 'covers'>,
   fail: (error: ProblemError) => void,
   server: FollowServer = { letFollow, showFollowed },
 ): () => void {
@@ -34,7 +34,7 @@ export function tellScreen(
   let ended = false
   const tell = async () => {
     const now = parts.study.getState().document
-    const shown: Shown = { ...words, scene: takeScene(parts) }
+    const shown: Shown = { ...words(), scene: takeScene(parts) }
     const text = JSON.stringify(shown)
     if (now === document && text === told) return
     if (now === document) await server.showFollowed(classId, name, shown)

@@ -30,7 +30,11 @@ export function MapBoard({ picture, legends, label, onHover, onSelect, onSmall }
       return {
         ...fitted,
         draw: (pen: Pen) => drawMap(pen, picture, fitted),
-        placeAt: (x: number, y: number) => cellPlace({ ...fitted, columns, rows }, x, y),
+        placeAt: (x: number, y: number) =>
+          cellPlace({ ...fitted, columns, rows }, x, y, (cell) => {
+            const states = statesOfCell(picture.layout, cell)
+            return states.length === 1 ? picture.model.labels[states[0]] : undefined
+          }),
       }
     },
     [picture],

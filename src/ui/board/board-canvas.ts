@@ -30,14 +30,20 @@ export interface Place extends Room {
 export interface FittedPicture extends Room {
   draw(pen: Pen): void
   /** What lies at a point of it: a state, an arm. Null beside all of them. */
-  placeAt(x: number, y: number): Place | null
+  placeAt(x: number, y: number): NamedPlace | null
+}
+
+/** Where something lies on a board. */
+export interface NamedPlace extends Place {
+  /** The state that it is; undefined for anything else, and for several at once. */
+  readonly state?: string
 }
 
 /** The pictures on canvases, for what lies over them. */
 const fitted = new WeakMap<Element, FittedPicture>()
 
 /** What lies on a board at a point of the window, as a rectangle of the window; null where nothing does. */
-export function placeOnBoard(canvas: Element, x: number, y: number): Place | null {
+export function placeOnBoard(canvas: Element, x: number, y: number): NamedPlace | null {
   const picture = fitted.get(canvas)
   if (!picture) return null
   const box = canvas.getBoundingClientRect()
@@ -46,6 +52,7 @@ export function placeOnBoard(canvas: Element, x: number, y: number): Place | nul
   const place = picture.placeAt((x - box.left) / scale, (y - box.top) / scale)
   return (
     place && {
+      ...place,
       left: box.left + place.left * scale,
       top: box.top + place.top * scale,
       width: place.width * scale,
@@ -167,13 +174,19 @@ function cellAt(frame: CellFrame, x: number, y: number): number | null {
   return column >= 0 && row >= 0 && column < columns && row < rows ? row * columns + column : null
 }
 
-/** The cell at a point of a picture of cells. */
-export function cellPlace(frame: CellFrame, x: number, y: number): Place | null {
+/** The cell at a point of a picture of cells. @param stateOf  the state of a cell by its name, where it is one */
+export function cellPlace(
+  frame: CellFrame,
+  x: number,
+  y: number,
+  stateOf: (cell: number) => string | undefined,
+): NamedPlace | null {
   const cell = cellAt(frame, x, y)
   const { left, top, cellWidth, cellHeight, columns } = frame
   return cell === null
     ? null
     : {
+        state: stateOf(cell),
         left: left + (cell % columns) * cellWidth,
         top: top + Math.floor(cell / columns) * cellHeight,
         width: cellWidth,

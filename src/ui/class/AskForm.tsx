@@ -1,11 +1,10 @@
 'use client'
 
-import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { readNumber } from '../../core/formats/read-number'
 import { DIRECTION_NAMES } from '../../core/kinds/grid/directions'
-import type { Question } from '../../server/contract/questions'
-import { askClass } from '../../session/api/questions'
+import type { Question, Truth } from '../../server/contract/questions'
+import { answerText, type Suggestion } from '../../session/lesson/to-ask'
 import { Button } from '../parts/Button'
 import { Select } from '../parts/Select'
 import { TextField } from '../parts/TextField'
@@ -16,24 +15,42 @@ const KINDS = {
   choice: 'one of a few choices',
 } as const satisfies Readonly<Record<Question['kind'], string>>
 
+const NONE: readonly Suggestion[] = []
 const FOUR = DIRECTION_NAMES.filter((_, i) => i % 2 === 0)
 
-/** Asks the class something before the answer is shown. */
+const EMPTY = { text: '', choices: '', truth: '', working: '' }
+
+/** What a suggestion writes into the fields. */
+function fieldsOf(suggestion: Suggestion): typeof EMPTY {
+  const { question, truth } = suggestion
+  return {
+    text: question.text,
+    choices: question.kind === 'number' ? '' : question.choices.join(', '),
+    truth: answerText(suggestion),
+    working: truth?.working ?? '',
+  }
+}
+
+/** The fields of a question to a class, before its answer is shown. */
 export function AskForm({
-  classId,
+  suggestions = NONE,
   busy,
-  change,
+  onAsk,
 }: {
-  classId: string
+  /** What is written into the fields, by type of answer: the first one to begin with. */
+  suggestions?: readonly Suggestion[]
   busy: boolean
-  change(run: () => Promise<void>): void
+  onAsk(question: Question, truth: Truth | null): void
 }) {
-  const router = useRouter()
-  const [kind, setKind] = useState<Question['kind']>('number')
-  const [text, setText] = useState('')
-  const [choices, setChoices] = useState('')
-  const [truth, setTruth] = useState('')
-  const [working, setWorking] = useState('')
+  const [kind, setKind] = useState<Question['kind']>(suggestions[0]?.question.kind ?? 'number')
+  const [fields, setFields] = useState(suggestions[0] ? fieldsOf(suggestions[0]) : EMPTY)
+  const { text, choices, truth, working } = fields
+  const set = (some: Partial<typeof EMPTY>) => setFields({ ...fields, ...some })
+  const choose = (next: Question['kind']) => {
+    setKind(next)
+    const suggested = suggestions.find(({ question }) => question.kind === next)
+    if (suggested) setFields(fieldsOf(suggested))
+  }
   const listed = choices
     .split(',')
     .map((each) => each.trim())
@@ -42,29 +59,33 @@ export function AskForm({
   const value = kind === 'number' ? readNumber(truth) : offered.indexOf(truth.trim())
   const wrong = truth.trim() !== '' && (value === null || (value < 0 && kind !== 'number'))
   const ready = text.trim() !== '' && !wrong && (kind === 'number' || offered.length >= 2)
-  const ask = () =>
-    change(async () => {
-      const question: Question =
-        kind === 'number' ? { text: text.trim(), kind } : { text: text.trim(), kind, choices: offered }
-      const known = truth.trim() === '' || value === null ? null : { value, working: working.trim() }
-      router.push(`/classes/${classId}/question/${await askClass(classId, question, known)}`)
-    })
+  /** What was suggested is kept with all its places, unless another answer was written. */
+  const exactly = (written: number) => {
+    const suggested = suggestions.find(({ question }) => question.kind === kind)
+    return suggested?.truth && answerText(suggested) === truth ? suggested.truth.value : written
+  }
+  const ask = () => {
+    const said = text.trim()
+    onAsk(
+      kind === 'number' ? { text: said, kind } : { text: said, kind, choices: offered },
+      truth.trim() === '' || value === null ? null : { value: exactly(value), working: working.trim() },
+    )
+  }
   return (
-    <section className="space-y-3">
-      <h2 className="border-b border-rule-strong pb-1 font-title text-[21px] font-semibold">Ask the class</h2>
+    <div className="space-y-3">
       <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_12rem]">
         <TextField
           label="Question"
           maxLength={500}
           placeholder="What is the value of C4 after three sweeps?"
           value={text}
-          onChange={(event) => setText(event.target.value)}
+          onChange={(event) => set({ text: event.target.value })}
         />
         <Select
           label="Type of answer"
           value={kind}
           options={KINDS}
-          onChange={(each) => setKind(each as Question['kind'])}
+          onChange={(each) => choose(each as Question['kind'])}
         />
         {kind !== 'number' && (
           <div className="sm:col-span-2">
@@ -75,7 +96,7 @@ export function AskForm({
                   : 'Choices, separated by commas'
               }
               value={choices}
-              onChange={(event) => setChoices(event.target.value)}
+              onChange={(event) => set({ choices: event.target.value })}
             />
           </div>
         )}
@@ -83,13 +104,13 @@ export function AskForm({
           label="Working (optional; shown with the answer)"
           maxLength={2000}
           value={working}
-          onChange={(event) => setWorking(event.target.value)}
+          onChange={(event) => set({ working: event.target.value })}
         />
         <TextField
           label="Correct answer (optional)"
           aria-invalid={wrong}
           value={truth}
-          onChange={(event) => setTruth(event.target.value)}
+          onChange={(event) => set({ truth: event.target.value })}
         />
       </div>
       {wrong && (
@@ -102,6 +123,6 @@ export function AskForm({
       <Button look="ink" disabled={busy || !ready} why="a question is missing, or choices" onClick={ask}>
         Ask
       </Button>
-    </section>
+    </div>
   )
 }

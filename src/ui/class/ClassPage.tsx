@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import type { ClassRecord, ExerciseSummary } from '../../server/contract/classes'
 import { changeClass, deleteClass, putOut } from '../../session/api/classes'
+import { askClass } from '../../session/api/questions'
 import { Button } from '../parts/Button'
 import { ButtonLink, PageHeader } from '../parts/PageHeader'
 import { ProblemList } from '../parts/ProblemList'
@@ -164,7 +165,22 @@ export function ClassPage({
             {!assignments.length && <p className="py-3 text-ink-soft">Nothing yet.</p>}
             <AssignmentList classId={id} assignments={assignments} busy={busy} change={change} />
           </section>
-          {code !== null && <AskForm classId={id} busy={busy} change={change} />}
+          {code !== null && (
+            <section className="space-y-3">
+              <h2 className="border-b border-rule-strong pb-1 font-title text-[21px] font-semibold">
+                Ask the class
+              </h2>
+              <AskForm
+                busy={busy}
+                onAsk={(question, truth) =>
+                  change(async () => {
+                    const asked = await askClass(id, question, truth)
+                    router.push(`/classes/${id}/question/${asked}`)
+                  })
+                }
+              />
+            </section>
+          )}
           {code !== null && <HandOutForm classId={id} exercises={exercises} busy={busy} change={change} />}
         </div>
       </main>

@@ -1,21 +1,40 @@
 'use client'
 
-import { useEffect } from 'react'
+import { useEffect, useRef } from 'react'
 import { useStore } from 'zustand'
+import type { Covered } from '../../core/lesson/covered'
 import { endFollowing } from '../../session/api/following'
 import { followedClass, setFollowed } from '../../session/lesson/followed-class'
 import { tellScreen } from '../../session/lesson/shown-screen'
 import { useParts } from '../study/study-context'
 
+/** What is told beside the study itself. */
+export interface ShownWords {
+  readonly title: string
+  readonly text?: string
+  readonly covers?: readonly Covered[]
+}
+
+const NONE: readonly Covered[] = []
+
 /** Tells the class that follows what is on the screen of a study; a note says so as long as one does. */
-export function FollowedScreen({ title, text = '' }: { title: string; text?: string }) {
+export function FollowedScreen({ title, text = '', covers = NONE }: ShownWords) {
   const parts = useParts()
   const { followed, problem } = useStore(followedClass)
   const id = followed?.id
+  const words = useRef({ title, text, covers })
+  useEffect(() => {
+    words.current = { title, text, covers }
+  })
   useEffect(() => {
     if (id === undefined) return
-    return tellScreen(parts, id, { title, text }, (error) => setFollowed(null, error.message))
-  }, [parts, id, title, text])
+    return tellScreen(
+      parts,
+      id,
+      () => words.current,
+      (error) => setFollowed(null, error.message),
+    )
+  }, [parts, id])
   if (!followed)
     return problem === null ? null : (
       <p role="alert" className="border-b border-alert bg-sheet px-4 py-1 text-[14px]">

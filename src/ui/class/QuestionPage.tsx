@@ -1,17 +1,12 @@
 'use client'
 
-import { useEffect, useState } from 'react'
-import { ProblemError } from '../../core/problem'
 import type { AskedQuestion, QuestionState } from '../../server/contract/questions'
-import { changeQuestion, readQuestion } from '../../session/api/questions'
 import { Button } from '../parts/Button'
 import { ButtonLink, PageHeader } from '../parts/PageHeader'
 import { ProblemList } from '../parts/ProblemList'
 import { useAttempt } from '../parts/use-attempt'
 import { SpreadView } from './SpreadView'
-
-/** How often the answers are asked for while it is open, in milliseconds. */
-const LOOKING = 700
+import { useAsked } from './use-asked'
 
 /** A question on the projector: the answers as they grow, then what is true. */
 export function QuestionPage({
@@ -23,24 +18,10 @@ export function QuestionPage({
   className: string
   first: AskedQuestion
 }) {
-  const [asked, setAsked] = useState(first)
   const { problems, attempt } = useAttempt()
-  const { id, question, state, truth, spread } = asked
-  useEffect(() => {
-    if (state !== 'open') return
-    const timer = setInterval(() => {
-      readQuestion(classId, id).then(setAsked, (error: unknown) => {
-        // What is there stays until the server answers again.
-        if (!(error instanceof ProblemError)) throw error
-      })
-    }, LOOKING)
-    return () => clearInterval(timer)
-  }, [classId, id, state])
-  const become = (next: QuestionState) =>
-    void attempt(async () => {
-      await changeQuestion(classId, id, next)
-      setAsked(await readQuestion(classId, id))
-    })
+  const { asked, become: turn } = useAsked(classId, first.id, first)
+  const { question, state, truth, spread } = asked ?? first
+  const become = (next: QuestionState) => void attempt(() => turn(next))
   return (
     <div className="min-h-dvh">
       <PageHeader

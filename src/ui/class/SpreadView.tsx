@@ -8,22 +8,27 @@ export function SpreadView({
   question,
   spread,
   truth,
+  compact = false,
 }: {
   question: Question
   spread: Spread
   truth: Truth | null
+  /** Over a board, where there is little room: letters are as large as on a page. */
+  compact?: boolean
 }) {
   return (
-    <div className="space-y-4">
+    <div className={compact ? 'space-y-2' : 'space-y-4'}>
       {question.kind === 'number' ? (
-        <Dots values={spread.values} truth={truth} />
+        <Dots values={spread.values} truth={truth} width={compact ? 460 : 1000} />
       ) : question.kind === 'needle' ? (
         <Rose choices={question.choices} spread={spread} truth={truth} />
       ) : (
         <Bars choices={question.choices} spread={spread} truth={truth} />
       )}
       {truth && (
-        <p className="border-l-4 border-brass-bright pl-3 text-[22px] leading-8">
+        <p
+          className={`border-l-4 border-brass-bright pl-3 ${compact ? 'text-[17px] leading-6' : 'text-[22px] leading-8'}`}
+        >
           Answer:{' '}
           <b>
             {question.kind === 'number' ? significantNumber(truth.value, 4) : question.choices[truth.value]}
@@ -35,18 +40,26 @@ export function SpreadView({
   )
 }
 
-const WIDTH = 1000
 const MARGIN = 50
 const DOT = 11
 
 /** Numbers as dots on a scale; those that are about the same stand over each other. */
-function Dots({ values, truth }: { values: readonly number[]; truth: Truth | null }) {
+function Dots({
+  values,
+  truth,
+  width,
+}: {
+  values: readonly number[]
+  truth: Truth | null
+  /** Of the picture, in units of which a letter has 24. */
+  width: number
+}) {
   const all = truth ? [...values, truth.value] : values
   if (!all.length) return <Empty />
   const [least, most] = [Math.min(...all), Math.max(...all)]
   const room = most > least ? 0.05 * (most - least) : Math.max(1, Math.abs(most) * 0.1)
   const [low, high] = [least - room, most + room]
-  const x = (value: number) => MARGIN + ((WIDTH - 2 * MARGIN) * (value - low)) / (high - low)
+  const x = (value: number) => MARGIN + ((width - 2 * MARGIN) * (value - low)) / (high - low)
   const piles = new Map<number, number>()
   const dots = values.map((value) => {
     const column = Math.round(x(value) / (2 * DOT))
@@ -56,15 +69,15 @@ function Dots({ values, truth }: { values: readonly number[]; truth: Truth | nul
   })
   const tallest = Math.max(6, ...piles.values())
   const floor = tallest * 2 * DOT + 30
-  const step = niceStep((high - low) / 6)
+  const step = niceStep((high - low) / (width / 160))
   const first = Math.ceil(low / step)
   const ticks = Array.from({ length: Math.floor(high / step) - first + 1 }, (_, i) => (first + i) * step)
   return (
     <svg
-      viewBox={`0 0 ${WIDTH} ${floor + 50}`}
+      viewBox={`0 0 ${width} ${floor + 50}`}
       className="max-h-[60vh] w-full"
       role="img"
-      aria-label={`${values.length} answers from ${significantNumber(least)} to ${significantNumber(most)}`}
+      aria-label={`${values.length} answer${values.length === 1 ? '' : 's'} from ${significantNumber(least)} to ${significantNumber(most)}`}
     >
       {dots.map((dot, i) => (
         <circle
@@ -78,7 +91,7 @@ function Dots({ values, truth }: { values: readonly number[]; truth: Truth | nul
       ))}
       <line
         x1={MARGIN / 2}
-        x2={WIDTH - MARGIN / 2}
+        x2={width - MARGIN / 2}
         y1={floor}
         y2={floor}
         className="stroke-ink"

@@ -15,10 +15,13 @@ export function Covers({
   covering,
   covers,
   onCovers,
+  onAsk,
 }: {
   covering: boolean
   covers: readonly Cover[]
   onCovers(covers: readonly Cover[]): void
+  /** Asks a class what is under one; null where none follows. */
+  onAsk: ((cover: Cover) => void) | null
 }) {
   const [drawn, setDrawn] = useState<Place | null>(null)
   const from = useRef<readonly [x: number, y: number] | null>(null)
@@ -62,21 +65,54 @@ export function Covers({
         const place = places[i]
         return (
           place && (
-            <button
-              key={i}
-              type="button"
-              aria-label="Covered: show it"
-              title="Show it"
-              className="lesson-cover fixed z-40 cursor-pointer"
-              style={{ ...place }}
-              onClick={() => onCovers(covers.filter((each) => each !== cover))}
-            >
-              ?
-            </button>
+            <div key={i}>
+              <button
+                type="button"
+                aria-label="Covered: show it"
+                title="Show it"
+                className="lesson-cover fixed z-40 cursor-pointer"
+                style={{ left: place.left, top: place.top, width: place.width, height: place.height }}
+                onClick={() => onCovers(covers.filter((each) => each !== cover))}
+              >
+                ?
+              </button>
+              {onAsk && (
+                <button
+                  type="button"
+                  className="fixed z-40 rounded-sm border border-ink bg-sheet px-2 text-[15px] leading-6 font-semibold text-ink shadow"
+                  style={{ left: place.left, top: place.top + place.height + 3 }}
+                  title="Ask the class what is covered here"
+                  onClick={() => onAsk(cover)}
+                >
+                  Ask
+                </button>
+              )}
+            </div>
           )
         )
       })}
       {drawn && <div className="lesson-cover fixed z-40" style={{ ...drawn }} aria-hidden />}
     </>
   )
+}
+
+/** Covers that the instructor has put there, on a page that follows. */
+export function FollowedCovers({ covers }: { covers: readonly Cover[] }) {
+  const places = usePlacesOf(covers)
+  return covers.map((_, i) => {
+    const place = places[i]
+    return (
+      place && (
+        <div
+          key={i}
+          role="img"
+          aria-label="Covered by your instructor"
+          className="lesson-cover fixed z-20"
+          style={{ left: place.left, top: place.top, width: place.width, height: place.height }}
+        >
+          ?
+        </div>
+      )
+    )
+  })
 }

@@ -2,7 +2,7 @@
 
 import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { withNumbers } from '../../core/lesson/named-numbers'
 import type { LessonRecord } from '../../server/contract/lessons'
 import { NextView, openView } from '../../session/lesson/opened-view'
@@ -12,7 +12,7 @@ import { Modal } from '../parts/Modal'
 import { WordList } from '../parts/WordList'
 import { StudyBody } from '../study/StudyBody'
 import { FollowSlot } from '../class/FollowSlot'
-import { Covers } from './Covers'
+import { AskableCovers } from './AskableCovers'
 import type { Cover } from './covering'
 import { LessonText } from './LessonText'
 import { Misfits } from './Misfits'
@@ -33,7 +33,7 @@ const KEYS = [
   ['D', 'draw on the board; again to put the pen away'],
   [
     'H',
-    'cover: click a number, an arm, a row, or drag over anything; a click on a cover shows what is under it',
+    'cover: click a number, an arm, a row, or drag over anything; a click on a cover shows what is under it, Ask below it asks the class that follows',
   ],
   ['U', 'take all covers away'],
   ['S', 'show or hide the timeline'],
@@ -71,6 +71,7 @@ export function Presentation({
   const [asItWas, setAsItWas] = useState(false)
   const [turned, setTurned] = useState<Partial<Record<Part, boolean>>>({})
   const [covers, setCovers] = useState<readonly Cover[]>([])
+  const told = useMemo(() => covers.flatMap(({ what }) => what ?? []), [covers])
   const [listed, setListed] = useState(false)
   const [following, setFollowing] = useState(false)
   const line = useRef<ReturnType<typeof openSpeakerLine>>(null)
@@ -207,7 +208,8 @@ export function Presentation({
       >
         {({ facts, lost }) => (
           <>
-            <FollowSlot title={view.title} text={view.text} />
+            <FollowSlot title={view.title} text={view.text} covers={told} />
+            <AskableCovers covering={on.covering} covers={covers} facts={facts} onCovers={setCovers} />
             <ToldSpeaker at={at} notes={withNumbers(view.notes, facts)} tell={tell} />
             <Misfits
               {...standing}
@@ -242,7 +244,6 @@ export function Presentation({
           </>
         )}
       </ViewStage>
-      <Covers covering={on.covering} covers={covers} onCovers={setCovers} />
       {on.pen && <Pen key={`${at} ${round}`} />}
       {/* Above pen and covers, which take the rest of the window. */}
       <footer className="lesson-foot relative z-50 flex shrink-0 items-center gap-x-[1.5vw] border-t border-rule-strong bg-paper px-[1.2vw]">

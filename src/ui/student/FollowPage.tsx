@@ -1,13 +1,15 @@
 'use client'
 
 import Link from 'next/link'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import type { EnvironmentDocument } from '../../core/kinds/kinds'
 import type { Scene } from '../../core/lesson/scene'
 import { ProblemError } from '../../core/problem'
 import type { ClassNow, Following } from '../../server/contract/questions'
 import { readFollowed } from '../../session/api/following'
 import { followScene, isNear } from '../../session/lesson/follow-scene'
+import { coverOf } from '../lesson/covering'
+import { FollowedCovers } from '../lesson/Covers'
 import { LessonText } from '../lesson/LessonText'
 import { ViewStage } from '../lesson/ViewStage'
 import { Button } from '../parts/Button'
@@ -134,6 +136,7 @@ function Followed({
             </div>
           )}
           <Follower from={opened.scene} scene={following.scene} />
+          {!own && <Covered covers={following.covers} />}
           <StudyBody
             before={
               text && (
@@ -147,6 +150,11 @@ function Followed({
       )}
     </ViewStage>
   )
+}
+
+/** What the instructor has covered, over the same on this page. */
+function Covered({ covers }: Pick<Following, 'covers'>) {
+  return <FollowedCovers covers={useMemo(() => covers.map(coverOf), [covers])} />
 }
 
 /** Brings the study to what is shown, step by step. */

@@ -1,5 +1,6 @@
 'use client'
 
+import { cellName } from '../../../core/kinds/grid/cells'
 import type { BoardLegend } from '../../board/legends'
 import { useCallback, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import {
@@ -70,7 +71,8 @@ export function GridBoard({ picture, legends, label, onHover, onSelect, onPaint 
         width: frame.width,
         height: frame.rows * side + 2 * MARGIN,
         draw: (pen: Pen) => drawGrid(new ShiftedPen(pen, MARGIN, MARGIN), picture, side),
-        placeAt: (x: number, y: number) => cellPlace(frame, x, y),
+        placeAt: (x: number, y: number) =>
+          cellPlace(frame, x, y, (cell) => cellName(cell % frame.columns, Math.floor(cell / frame.columns))),
       }
     },
     [picture],

@@ -63,6 +63,7 @@ export function GraphBoard({ picture, legends, label, onHover, onSelect, onPlace
           if (!node) return null
           const side = (node.row < 0 ? STATE_SIDE : 2 * CHANCE_SIDE) * frame.scale
           return {
+            state: node.row < 0 ? shown.model.labels[node.state] : undefined,
             left: frame.left + node.x * frame.scale - side / 2,
             top: frame.top + node.y * frame.scale - side / 2,
             width: side,
