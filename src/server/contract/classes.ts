@@ -66,7 +66,7 @@ export interface AssignmentSummary extends AssignmentTerms {
 }
 
 /** What became of a hand-in. */
-export type HandInState = 'waiting' | 'playing' | 'scored' | 'refused' | 'late'
+export type HandInState = 'waiting' | 'playing' | 'scored' | 'refused' | 'abandoned' | 'late'
 
 /** A hand-in as its student sees it: nothing of hidden seeds before they are revealed. */
 export interface OwnHandIn {

@@ -100,7 +100,7 @@ export const stepsAnswer = Joi.object({
 
 export const handInAnswer = Joi.object({
   handIn: id.required(),
-  state: Joi.valid('playing', 'waiting', 'scored', 'refused').required(),
+  state: Joi.valid('playing', 'waiting', 'scored', 'refused', 'abandoned').required(),
   parts: Joi.array()
     .items(
       Joi.object({

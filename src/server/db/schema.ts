@@ -236,7 +236,10 @@ export const handIns = sqliteTable(
     id: text('id').primaryKey(),
     assignmentId: text('assignment_id').notNull(),
     studentId: text('student_id').notNull(),
-    /** `waiting`, `playing` (a program plays it), `scored`, `refused` (it does not fit) or `late`. */
+    /**
+     * `waiting`, `playing` (a program plays it), `scored`, `refused` (it does not fit), `abandoned` (a program left it)
+     * or `late`.
+     */
     state: text('state').notNull(),
     createdAt: integer('created_at', { mode: 'timestamp_ms' }).notNull(),
     scoredAt: integer('scored_at', { mode: 'timestamp_ms' }),

@@ -3,7 +3,7 @@ import { refuse } from '../../core/problem'
 import type { OpenDatabase } from '../db/schema'
 import { documentWorkers } from '../document-workers'
 import type { Assignment } from '../repositories/assignments'
-import { handIn, settleHandIn } from '../repositories/hand-ins'
+import { abandonHandIn, handIn, settleHandIn } from '../repositories/hand-ins'
 import { MOST_EPISODES, type PlaySession } from './play-sessions'
 
 /** A hand-in that a program plays: each level with each seed is a part. */
@@ -14,7 +14,7 @@ export interface ProgramHandIn {
   readonly parts: readonly ProgramPart[]
 }
 
-/** Hand-ins that are kept at once: the oldest were left. */
+/** Hand-ins that are played at once, at the most; the oldest are given up. */
 const KEPT = 2_000
 
 interface ProgramPart {
@@ -32,7 +32,11 @@ interface ProgramPart {
 const shared = globalThis as { jauntyPawnProgramHandIns?: Map<string, ProgramHandIn> }
 const all = () => (shared.jauntyPawnProgramHandIns ??= new Map<string, ProgramHandIn>())
 
-/** Begins one. It uses up a try, also where it is never played to its end. @throws ProblemError */
+/**
+ * Begins one. It uses up a try, also where it is never played to its end; one that the player began before for the same
+ * exercise is given up.
+ * @throws ProblemError
+ */
 export async function beginHandIn(
   db: OpenDatabase,
   assignment: Assignment,
@@ -58,7 +62,13 @@ export async function beginHandIn(
     ),
   }
   all().set(id, made)
-  for (const old of all().keys()) if (all().size > KEPT) all().delete(old)
+  const left = [...all().values()].filter(
+    (each, i) =>
+      each !== made &&
+      ((each.player === player && each.assignment.id === assignment.id) || all().size - i > KEPT),
+  )
+  for (const each of left) all().delete(each.id)
+  for (const each of left) await abandonHandIn(db, each.id)
   return made
 }
 

@@ -20,7 +20,7 @@ const MOST_CHARACTERS = 25_000_000
 const MOST_WAITING = 3
 
 /** The states that use up a try: what was refused or came late does not. */
-const COUNTED: HandInState[] = ['waiting', 'playing', 'scored']
+const COUNTED: HandInState[] = ['waiting', 'playing', 'scored', 'abandoned']
 
 /** What was scored. */
 export interface Scored {
@@ -131,6 +131,16 @@ export async function settleHandIn(
       .update(handIns)
       .set({ ...values, scoredAt: new Date() })
       .where(and(eq(handIns.id, id), inArray(handIns.state, ['waiting', 'playing']))),
+  )
+}
+
+/** A program began another hand-in before it had played this one to its end. The try is used up. */
+export async function abandonHandIn(db: Database, id: string): Promise<void> {
+  await inTransaction(db, (tx) =>
+    tx
+      .update(handIns)
+      .set({ state: 'abandoned' })
+      .where(and(eq(handIns.id, id), eq(handIns.state, 'playing'))),
   )
 }
 

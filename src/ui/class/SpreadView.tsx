@@ -33,7 +33,7 @@ export function SpreadView({
           <b>
             {question.kind === 'number' ? significantNumber(truth.value, 4) : question.choices[truth.value]}
           </b>{' '}
-          {truth.working && <span className="whitespace-pre-line">{truth.working}</span>}
+          {truth.working && <span className="block whitespace-pre-line text-ink-soft">{truth.working}</span>}
         </p>
       )}
     </div>

@@ -13,6 +13,7 @@ import { FollowedCovers } from '../lesson/Covers'
 import { LessonText } from '../lesson/LessonText'
 import { ViewStage } from '../lesson/ViewStage'
 import { Button } from '../parts/Button'
+import { Icon } from '../parts/Icon'
 import { Mark } from '../parts/Mark'
 import { StageNav } from '../study/StageNav'
 import { useParts } from '../study/study-context'
@@ -32,6 +33,8 @@ export function FollowPage({
 }) {
   const { following: now, question } = useClassNow(first)
   const [own, setOwn] = useState<Following | null>(null)
+  // A question that was over before the page was opened is not shown on it.
+  const [putAway, setPutAway] = useState(first.question?.state === 'open' ? null : first.question?.id)
   const following = own ?? now
   const document = useFollowed(following?.document)
   return (
@@ -50,13 +53,24 @@ export function FollowPage({
         )}
         <ThemeButton />
       </header>
-      {question?.state === 'open' && (
-        <div className="mx-auto w-full max-w-md p-3">
+      {question && question.id !== putAway && (
+        <div className="relative mx-auto w-full max-w-md p-3">
           <QuestionCard
             key={question.id}
             asked={question}
             answered={question.id === first.question?.id ? answered : null}
           />
+          {question.state !== 'open' && (
+            <Button
+              look="quiet"
+              className="absolute top-5 right-5"
+              aria-label="Put the question away"
+              title="Put it away"
+              onClick={() => setPutAway(question.id)}
+            >
+              <Icon name="cross" className="size-4" />
+            </Button>
+          )}
         </div>
       )}
       {!following && (
@@ -140,7 +154,7 @@ function Followed({
           <StudyBody
             before={
               text && (
-                <section className="w-80 overflow-y-auto border-r border-rule-strong bg-sheet px-4 py-3 text-[16px]">
+                <section className="max-h-44 overflow-y-auto border-b border-rule-strong bg-sheet px-4 py-3 text-[16px] md:max-h-none md:w-80 md:border-r md:border-b-0">
                   <LessonText text={text} facts={facts} />
                 </section>
               )

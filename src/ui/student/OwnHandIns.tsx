@@ -11,6 +11,7 @@ import { ScoreCard } from './ScoreCard'
 const STATE_WORDS: Readonly<Record<HandInState, string>> = {
   waiting: 'waiting to be scored …',
   playing: 'being played by your program',
+  abandoned: 'left by your program before its end',
   scored: 'scored',
   refused: 'not scored: see what is wrong. It does not count as a try',
   late: 'late: kept, but not scored',

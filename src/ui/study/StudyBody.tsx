@@ -41,7 +41,7 @@ export function StudyBody({
       <main
         className={
           before
-            ? `grid min-h-0 flex-1 grid-rows-1 ${bare ? 'grid-cols-[auto_minmax(0,1fr)]' : 'grid-cols-[auto_minmax(0,1fr)_20rem]'}`
+            ? `grid min-h-0 flex-1 ${bare ? 'grid-cols-[auto_minmax(0,1fr)] grid-rows-1' : 'grid-cols-1 grid-rows-[auto_26rem_auto] md:grid-cols-[auto_minmax(0,1fr)_20rem] md:grid-rows-1'}`
             : `grid min-h-0 flex-1 grid-cols-1 md:grid-rows-1 ${columns}`
         }
       >
