@@ -384,6 +384,21 @@ async function followed(name: string, hidden = false) {
   return { document: hidden ? { ...document, bandit: { ...document.bandit, hidden } } : document, shown }
 }
 
+test('one who asks without end is turned away for a while, and nobody else', async () => {
+  const room = await openClass('Flooded')
+  const [flood, other] = [await enters(room, 'Ada'), await enters(room, 'Bo')]
+  const asks = async ({ cookie }: { cookie: string }) => ask('GET', '/api/class', undefined, { cookie })
+  const all = await Promise.all(Array.from({ length: 250 }, () => asks(flood)))
+  const refused = all.filter(({ status }) => status === 429)
+  expect(refused.length).toBeGreaterThan(40)
+  expect(all.filter(({ status }) => status === 200).length).toBeGreaterThan(150)
+  const wait = Number(refused[0].headers['retry-after'])
+  expect(wait).toBeGreaterThan(0)
+  expect(wait).toBeLessThanOrEqual(10)
+  expect((await asks(other)).status).toBe(200)
+  await expect.poll(async () => (await asks(flood)).status, { timeout: 20_000 }).toBe(200)
+})
+
 test('pages of students carry nothing that is hidden', async () => {
   const room = await openClass('Secrets')
   const { cookie } = await enters(room, 'Bo')

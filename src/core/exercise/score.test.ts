@@ -49,6 +49,18 @@ describe('a score', () => {
     expect(worst).toMatchObject({ mean: 1, share: -1, points: 0 })
   })
 
+  it('of a policy that chooses at random says what its most likely action would expect', () => {
+    const likely = (handIn: Parameters<typeof scoreHandIn>[1]) =>
+      scoreHandIn(exercise(), handIn, 1).levels[0].likely
+    // Three times in four it takes 10, else 1; always taking is worth 10.
+    const [mixed] = scoreHandIn(exercise(), MIXED, 1).levels
+    expect(mixed.mean).toBeLessThan(9)
+    expect(mixed.likely).toBe(10)
+    expect(likely(always('leave'))).toBeNull()
+    // Two actions that are as likely share: that is the policy itself.
+    expect(likely({ kind: 'policy', policy: { 'place 0': { take: 0.5, leave: 0.5 } } })).toBeNull()
+  })
+
   it('is the sum of the levels, each with its knobs', () => {
     const levels = [
       { name: 'ten', points: 1 },

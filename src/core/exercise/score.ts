@@ -3,9 +3,9 @@ import { exactEpisodes } from '../evaluate/exact-episodes'
 import { compileEnvironment } from '../environment/compile'
 import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
 import { isDrawnAnew } from '../environment/problem-of-run'
-import { playTrials } from '../evaluate/rollout'
+import { likeliest, playTrials } from '../evaluate/rollout'
 import { World } from '../learn/world'
-import { startValue, type Model } from '../model/model'
+import { startValue, type Model, type RowPolicy } from '../model/model'
 import { PLAN_DEFAULTS } from '../plan/plan-settings'
 import { randomPolicy } from '../plan/evaluate'
 import { BackwardInduction } from '../plan/value-iteration'
@@ -27,6 +27,11 @@ export interface LevelScore {
   readonly optimum: number
   /** What the policy of the instructor expects, exactly; null where there is none. */
   readonly reference: number | null
+  /**
+   * What always taking the most likely action of a policy that chooses at random would expect, exactly; null for one that
+   * does not, and for what a program played. Scores of before do not have it.
+   */
+  readonly likely?: number | null
   /**
    * How far from the random agent to what is possible: 0 to 1, below 0 for worse than random; above 1 by the luck of the
    * episodes. Null where there is nothing to win.
@@ -73,13 +78,14 @@ function scoreLevel(exercise: Exercise, level: Level, handIn: HandIn, seed: numb
       'Set what is redrawn to 0.',
     )
   const compiled = compileEnvironment(document)
-  const { returns } = playTrials(new World(compiled.model), policyOf(handIn, compiled, document), {
+  const policy = policyOf(handIn, compiled, document)
+  const { returns } = playTrials(new World(compiled.model), policy, {
     episodes: exercise.episodes,
     seed,
     cap: capFor(document.cap),
     discount: document.discount,
   })
-  return scoreOfReturns(exercise, level, document, compiled, returns)
+  return scoreOfReturns(exercise, level, document, compiled, returns, policy)
 }
 
 /** What episodes that a program played come to. @param returns  by level, those of its episodes */
@@ -104,6 +110,7 @@ function scoreOfReturns(
   document: EnvironmentDocument,
   compiled: Compiled,
   returns: Float64Array,
+  policy: RowPolicy | null = null,
 ): LevelScore {
   const { model } = compiled
   const { discount } = document
@@ -126,11 +133,20 @@ function scoreOfReturns(
     reference: reference
       ? exactEpisodes(model, followedPolicy(compiled, reference, discount), discount, cap).value
       : null,
+    likely: policy && likelyValue(model, policy, discount, cap),
     share,
     points: level.points * (share === null ? 1 : Math.min(1, Math.max(0, share))),
     of: level.points,
     worst: returns.reduce((worst, value, k) => (value < returns[worst] ? k : worst), 0),
   }
+}
+
+/** The exact value of the most likely actions of a policy; null for one that does not choose at random. */
+function likelyValue(model: Model, policy: RowPolicy, discount: number, cap: number): number | null {
+  const sharp = likeliest(model, policy)
+  return sharp.every((chance, row) => Math.abs(chance - policy[row]) < 1e-9)
+    ? null
+    : exactEpisodes(model, sharp, discount, cap).value
 }
 
 /** Standard errors to either side of a mean that make a 95 % interval. */

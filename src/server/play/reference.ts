@@ -29,7 +29,8 @@ Python, \`class-client.mjs\` for Node; both learn a table and hand in.
   another number is refused, and says which is next. A session is kept for a quarter of an hour after the last request.
 - **Chance.** Episode k of a session with a seed meets the chance that episode k of a score with that seed meets.
 - **Handing in.** A hand-in has a part for each level and seed: begin a part, play its episodes to their end, go on with the
-  next. Then it is scored. One that is not played to its end has used up a try.
+  next. Then it is scored. One that is not played to its end has used up a try;
+  beginning another one for the same exercise gives it up.
 - **Limits.** 1,024 episodes a session, 16 sessions, 2,000 requests a second for each student. Status 429 says how long to
   wait.
 - **Refusals** come with status 400, 401, 404 or 429 and \`{"problems": [{"place", "cause", "remedy"}]}\`.

@@ -64,7 +64,7 @@ export function ScoreCard({
 
 /** The mean return between what a random agent gets and what is possible. */
 function ReturnScale({ score }: { score: LevelScore }) {
-  const { mean, interval, random, optimum, reference, episodes } = score
+  const { mean, interval, random, optimum, reference, likely = null, episodes } = score
   const numbers = [mean, random, optimum, ...(reference === null ? [] : [reference])]
   const low = Math.min(...numbers)
   const span = Math.max(...numbers) - low || 1
@@ -104,6 +104,7 @@ function ReturnScale({ score }: { score: LevelScore }) {
           </>
         )}{' '}
         · random agent {significantNumber(random, 4)}
+        {likely !== null && <> · always its most likely action {significantNumber(likely, 4)}</>}
         {reference !== null && <> · instructor {significantNumber(reference, 4)} (dashed)</>} · possible{' '}
         {significantNumber(optimum, 4)}
       </p>
