@@ -167,26 +167,31 @@ async function classWith(page: Page, students: number): Promise<{ id: string; co
 
 test('class-question', async ({ page, baseURL }) => {
   const { id, cookies } = await classWith(page, 42)
-  const asked = await page.request.post(`/api/classes/${id}/questions`, {
-    data: {
-      question: {
-        kind: 'needle',
-        text: 'Where does the needle of B3 point in the optimum?',
-        choices: ['north', 'east', 'south', 'west'],
-      },
-      truth: { value: 1, working: 'East is the shortest way, though the floor is polished.' },
-    },
-  })
-  const { id: question } = (await asked.json()) as { id: string }
+  const lessons = (await (await page.request.get('/api/lessons')).json()) as { id: string; name: string }[]
+  const { id: lesson } = lessons.find(({ name }) => name === 'Values and sweeps')!
+  await page.goto(`/lesson/${lesson}/present?at=6`)
+  await page.getByRole('button', { name: 'Class', exact: true }).click()
+  await page.getByRole('dialog').getByRole('button').first().click()
+  const board = page.getByTestId('presentation').locator('canvas[aria-roledescription=board]')
+  await expect(board).toHaveAttribute('data-side')
+  const box = (await board.boundingBox())!
+  await page.keyboard.press('h')
+  // E4, in the middle of the corridor.
+  await page.mouse.click(box.x + box.width * 0.45, box.y + box.height * 0.5)
+  await page.getByRole('button', { name: 'Ask', exact: true }).click()
+  const asked = page.waitForResponse(
+    (each) => each.url().endsWith(`/api/classes/${id}/questions`) && each.request().method() === 'POST',
+  )
+  await page.getByRole('dialog').getByRole('button', { name: 'Ask', exact: true }).click()
+  const { id: question } = (await (await asked).json()) as { id: string }
   for (const [i, cookie] of cookies.entries())
     await fetch(`${baseURL}/api/class/questions/${question}`, {
       method: 'PUT',
       headers: { 'content-type': 'application/json', cookie: `pawn-student=${cookie}` },
-      body: JSON.stringify({ value: i % 5 < 3 ? 1 : i % 4 }),
+      body: JSON.stringify({ value: 12 + ((i * i * 7) % 41) / 8 + (i % 9 === 0 ? 6 : 0) }),
     })
-  await page.goto(`/classes/${id}/question/${question}`)
-  await page.getByRole('button', { name: 'Reveal the answer' }).click()
-  await page.waitForTimeout(800)
+  await expect(page.getByText('42 answers so far')).toBeVisible()
+  await page.waitForTimeout(500)
   await page.screenshot({ path: 'docs/screenshots/class-question.png' })
 })
 
