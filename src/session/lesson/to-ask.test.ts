@@ -29,6 +29,9 @@ it('of a state its value is asked, and where its needle points', () => {
 it('its working stands beside it where it is shown', () => {
   const [value] = questionsAbout('A1', { ...NOTHING, values }, 'V = 1 + 2')
   expect(value.truth!.working).toBe('V = 1 + 2')
+  // One that is too long for a class is left out.
+  const [long] = questionsAbout('A1', { ...NOTHING, values }, 'x'.repeat(2001))
+  expect(long.truth!.working).toBe('')
 })
 
 it('a policy that does not decide has no one answer', () => {

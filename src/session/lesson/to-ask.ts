@@ -14,6 +14,10 @@ export interface Suggestion {
 /** The part of what a view shows that answers come from. */
 export type Answers = Pick<ViewFacts, 'model' | 'values' | 'policy' | 'rowValues'>
 
+/** The longest working that a class is shown, in signs. */
+const MOST_WORKING = 2000
+/** The most choices that a question has. */
+const MOST_CHOICES = 24
 /** Chances that differ by less are the same. */
 const SAME = 1e-9
 
@@ -27,14 +31,14 @@ export function questionsAbout(state: string, answers: Answers, working = ''): r
   const index = model.labels.indexOf(state)
   if (index < 0) return []
   const actions = actionsIn(model, index)
-  const worth = working || actionValues(answers, index)
+  const worth = working && working.length <= MOST_WORKING ? working : actionValues(answers, index)
   const found: Suggestion[] = []
   if (values)
     found.push({
       question: { kind: 'number', text: `What is the value of ${state}?` },
       truth: { value: values[index], working: worth },
     })
-  if (policy && actions.length > 1) {
+  if (policy && actions.length > 1 && actions.length <= MOST_CHOICES) {
     const choices = actions.map(({ name }) => name)
     const best = likeliest(policy, actions)
     found.push({
@@ -85,6 +89,7 @@ function actionValues({ model, rowValues }: Answers, state: number): string {
   return actionsIn(model, state)
     .map(({ row, name }) => `${name} ${formatNumber(rowValues[row], 3)}`)
     .join(', ')
+    .slice(0, MOST_WORKING)
 }
 
 function isDirection(name: string): boolean {

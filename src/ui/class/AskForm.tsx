@@ -31,6 +31,16 @@ function fieldsOf(suggestion: Suggestion): typeof EMPTY {
   }
 }
 
+/** Choices as they are written, between commas; those that were suggested may have commas of their own. */
+function listedChoices(written: string, suggested: Suggestion | undefined): readonly string[] {
+  if (suggested && suggested.question.kind !== 'number' && written === fieldsOf(suggested).choices)
+    return suggested.question.choices
+  return written
+    .split(',')
+    .map((each) => each.trim())
+    .filter(Boolean)
+}
+
 /** The fields of a question to a class, before its answer is shown. */
 export function AskForm({
   suggestions = NONE,
@@ -46,24 +56,21 @@ export function AskForm({
   const [fields, setFields] = useState(suggestions[0] ? fieldsOf(suggestions[0]) : EMPTY)
   const { text, choices, truth, working } = fields
   const set = (some: Partial<typeof EMPTY>) => setFields({ ...fields, ...some })
+  const suggestedAs = (type: Question['kind']) => suggestions.find(({ question }) => question.kind === type)
   const choose = (next: Question['kind']) => {
     setKind(next)
-    const suggested = suggestions.find(({ question }) => question.kind === next)
+    const suggested = suggestedAs(next)
     if (suggested) setFields(fieldsOf(suggested))
   }
-  const listed = choices
-    .split(',')
-    .map((each) => each.trim())
-    .filter(Boolean)
+  const suggested = suggestedAs(kind)
+  const listed = listedChoices(choices, suggested)
   const offered = kind === 'needle' && !listed.length ? [...FOUR] : listed
   const value = kind === 'number' ? readNumber(truth) : offered.indexOf(truth.trim())
   const wrong = truth.trim() !== '' && (value === null || (value < 0 && kind !== 'number'))
   const ready = text.trim() !== '' && !wrong && (kind === 'number' || offered.length >= 2)
-  /** What was suggested is kept with all its places, unless another answer was written. */
-  const exactly = (written: number) => {
-    const suggested = suggestions.find(({ question }) => question.kind === kind)
-    return suggested?.truth && answerText(suggested) === truth ? suggested.truth.value : written
-  }
+  /** A number that was suggested is kept with all its places, unless another one was written. */
+  const exactly = (written: number) =>
+    kind === 'number' && suggested?.truth && answerText(suggested) === truth ? suggested.truth.value : written
   const ask = () => {
     const said = text.trim()
     onAsk(
@@ -100,12 +107,16 @@ export function AskForm({
             />
           </div>
         )}
-        <TextField
-          label="Working (optional; shown with the answer)"
-          maxLength={2000}
-          value={working}
-          onChange={(event) => set({ working: event.target.value })}
-        />
+        <label className="block">
+          <span className="text-[13px] text-ink-soft">Working (optional; shown with the answer)</span>
+          <textarea
+            className="block min-h-[30px] w-full rounded-sm border border-rule-strong bg-sheet px-2 py-1 leading-5"
+            rows={working.includes('\n') ? 6 : 1}
+            maxLength={2000}
+            value={working}
+            onChange={(event) => set({ working: event.target.value })}
+          />
+        </label>
         <TextField
           label="Correct answer (optional)"
           aria-invalid={wrong}
