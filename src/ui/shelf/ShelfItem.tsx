@@ -117,7 +117,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
           </p>
           {note && <p className="mt-1.5 line-clamp-3 text-[14px] leading-5">{note}</p>}
         </div>
-        {/* The server renders a plain button: many menus take it long, and none can be opened before the page runs. */}
+        {/* The server renders a plain button: many menus take it long. Before the page runs none can be opened: no click is lost. */}
         {awake ? (
           <Menu>
             <MenuButton className={MORE} aria-label={more}>
@@ -141,7 +141,7 @@ export function ShelfItem({ environment, onRename, onDuplicate, onVariant, onDel
             </MenuItems>
           </Menu>
         ) : (
-          <button type="button" className={MORE} aria-label={more}>
+          <button type="button" disabled className={MORE} aria-label={more}>
             <Icon name="more" />
           </button>
         )}
