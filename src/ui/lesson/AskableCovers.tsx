@@ -39,7 +39,13 @@ export function AskableCovers({
   const suggest = useSuggestions(facts)
   return (
     <>
-      <Covers covering={covering} covers={covers} onCovers={onCovers} onAsk={followed && setAsking} />
+      <Covers
+        covering={covering}
+        covers={covers}
+        asked={asked && asked.cover}
+        onCovers={onCovers}
+        onAsk={followed && setAsking}
+      />
       {followed && asking && (
         <AskDialog
           followed={followed}

@@ -14,11 +14,14 @@ const TREMBLE = 5
 export function Covers({
   covering,
   covers,
+  asked,
   onCovers,
   onAsk,
 }: {
   covering: boolean
   covers: readonly Cover[]
+  /** The one whose answers are shown; null for none. */
+  asked: Cover | null
   onCovers(covers: readonly Cover[]): void
   /** Asks a class what is under one; null where none follows. */
   onAsk: ((cover: Cover) => void) | null
@@ -76,7 +79,7 @@ export function Covers({
               >
                 ?
               </button>
-              {onAsk && (
+              {onAsk && cover !== asked && (
                 <button
                   type="button"
                   className="fixed z-40 rounded-sm border border-ink bg-sheet px-2 text-[15px] leading-6 font-semibold text-ink shadow"
