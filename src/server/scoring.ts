@@ -1,6 +1,7 @@
 import { ProblemError, type Problem } from '../core/problem'
 import { eq } from 'drizzle-orm'
 import { assignments, type OpenDatabase } from './db/schema'
+import { countFor } from './access/limits'
 import { documentWorkers } from './document-workers'
 import { log } from './log'
 import { handInContent, settleHandIn, waitingHandIns } from './repositories/hand-ins'
@@ -49,7 +50,9 @@ async function scoreAll(db: OpenDatabase): Promise<void> {
     const next = waiting.reduce((first, each) => (of(each) < of(first) ? each : first))
     const began = performance.now()
     await scoreOne(db, next)
-    given.set(next.studentId, of(next) + performance.now() - began)
+    const taken = performance.now() - began
+    given.set(next.studentId, of(next) + taken)
+    await countFor('scoring', next.studentId, Math.ceil(taken))
   }
 }
 

@@ -30,6 +30,8 @@ const LIMITS = {
   program: { points: 2_000, duration: 1 },
   /** What a student hands in. */
   handIn: { points: 20, duration: 60 },
+  /** Milliseconds for which hand-ins of a student are scored. */
+  scoring: { points: 600_000, duration: 3600 },
 } as const satisfies Readonly<Record<string, Limit>>
 
 export type LimitName = keyof typeof LIMITS
@@ -43,15 +45,24 @@ function limiter(name: LimitName): RateLimiterMemory {
   return all.get(name)!
 }
 
-/** Counts one more for somebody. @returns the seconds they have to wait where it is too much; 0 otherwise */
-export async function countFor(name: LimitName, whom: string): Promise<number> {
+/**
+ * Counts one more for somebody, or so many, a whole number.
+ * @returns the seconds they have to wait where it is too much; 0 otherwise
+ */
+export async function countFor(name: LimitName, whom: string, many = 1): Promise<number> {
   try {
-    await limiter(name).consume(whom)
+    await limiter(name).consume(whom, many)
     return 0
   } catch (error) {
     if (error instanceof RateLimiterRes) return Math.max(1, Math.ceil(error.msBeforeNext / 1000))
     throw error
   }
+}
+
+/** The seconds somebody has to wait until more is counted; 0 for none. */
+export async function waitOf(name: LimitName, whom: string): Promise<number> {
+  const found = await limiter(name).get(whom)
+  return found && found.remainingPoints <= 0 ? Math.max(1, Math.ceil(found.msBeforeNext / 1000)) : 0
 }
 
 /** Counts one less: what was counted before it was looked at has turned out right. */

@@ -9,6 +9,7 @@ import { checkExercise } from '../../core/exercise/read-exercise'
 import { scoreHandIn } from '../../core/exercise/score'
 import { gridDocument } from '../../core/testing/models'
 import type { AssignmentTerms, OwnHandIn, Standings, StudentExercise } from '../contract/classes'
+import { countFor } from '../access/limits'
 import { database } from '../db/database'
 import { enterClass, getClass } from '../repositories/classes'
 import { answerQuestion, askClass } from '../repositories/questions'
@@ -168,6 +169,19 @@ describe('an exercise that is handed out', () => {
     const after = (await bo.standings()).standings
     const wanted = scoreHandIn(EXERCISE, readHandIn(new TextEncoder().encode(json(GOOD))), HIDDEN).points
     expect(after.slice(0, 2).map(({ hidden }) => hidden)).toEqual([wanted, wanted])
+  })
+
+  it('is not scored for longer than ten minutes in an hour, by what scoring took', async () => {
+    const { id, assignment } = await classWith()
+    const [who, other] = [await enters(id, 'Ada'), await enters(id, 'Bo')]
+    const [ada, bo] = [as(who, id, assignment), as(other, id, assignment)]
+    // Of the ten minutes all but a millisecond: scoring one hand-in takes more.
+    await countFor('scoring', who, 599_999)
+    expect((await ada.handIn(json(GOOD))).state).toBe('waiting')
+    await allScored()
+    await expect(ada.handIn(json(GOOD))).rejects.toThrow('ten minutes to be scored in this hour')
+    expect((await bo.handIn(json(GOOD))).state).toBe('waiting')
+    await allScored()
   })
 
   it('answers clearly to what does not fit, is too much, or comes late, and keeps it apart', async () => {

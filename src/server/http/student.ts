@@ -5,7 +5,7 @@ import { decodeText } from '../../core/formats/text'
 import { kindOf, type EnvironmentDocument } from '../../core/kinds/kinds'
 import { refuse } from '../../core/problem'
 import type { Member } from '../access/caller'
-import { countFor } from '../access/limits'
+import { countFor, waitOf } from '../access/limits'
 import type { StudentExercise, StudentHome } from '../contract/classes'
 import type { Database } from '../db/schema'
 import { documentWorkers } from '../document-workers'
@@ -129,12 +129,9 @@ export function create(request: Request, assignmentId: string): Promise<Response
     const given = await getAssignment(db, student.classId, assignmentId)
     if (!given) return nothingAnswer()
     const wait = await countFor('handIn', student.id)
-    if (wait)
-      return problemAnswer(429, {
-        place: 'the hand-in',
-        cause: 'You hand in too often.',
-        remedy: `Wait ${wait} s.`,
-      })
+    if (wait) return waitAnswer('You hand in too often.', wait)
+    const rest = await waitOf('scoring', student.id)
+    if (rest) return waitAnswer('Your hand-ins took ten minutes to be scored in this hour.', rest)
     const content = decodeText(await readBytes(request, MOST_BYTES))
     if (content.trim() === '')
       refuse('the hand-in', 'It is empty.', `Hand in ${handInWords(given.exercise.accepts)}.`)
@@ -142,6 +139,10 @@ export function create(request: Request, assignmentId: string): Promise<Response
     if (made.state === 'waiting') scoreLater(db)
     return jsonAnswer(made, 201)
   })
+}
+
+function waitAnswer(cause: string, wait: number): Response {
+  return problemAnswer(429, { place: 'the hand-in', cause, remedy: `Wait ${wait} s.` })
 }
 
 /** GET: the standings, as the student sees them. */
