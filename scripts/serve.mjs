@@ -16,9 +16,9 @@ const WORDS = {
 const CALLER = 'x-caller'
 /** An address at which there is nothing. */
 const NOTHING = '/nothing-is-here'
-/** Senders that are remembered because they ask too often, at the most. */
+/** Senders over their limit that are remembered, at the most. */
 const MOST_TURNED_AWAY = 1_000
-/** How long the answer to those is held back, in milliseconds, and how many answers at the most. */
+/** How long their refusal is delayed, in milliseconds, and how many refusals are delayed at once. */
 const HELD_OFF = 500
 const MOST_HELD_OFF = 1_000
 /** How long open requests have to end when the server is stopped, in milliseconds. */
@@ -38,7 +38,7 @@ const pages = keptPages(
   () => address,
   async (id) => (await globalThis.jauntyPawnStamp?.(id)) ?? null,
 )
-/** Who asks too often, and until when: a flood is turned away before it costs anything. By all that says who it is. */
+/** Senders who are over their limit, with the time until which they are refused: before a session or the database is looked at. */
 const turnedAway = new Map()
 let heldOff = 0
 const server = createServer((request, response) => {
@@ -98,7 +98,7 @@ function waitOf(request) {
   return until === undefined ? 0 : Math.max(0, Math.ceil((until - Date.now()) / 1000))
 }
 
-/** Refuses a request a little later: whoever waits for answers before sending more sends less. */
+/** Refuses a request after a delay, which slows down senders that wait for answers. */
 function holdOff(response, wait) {
   const answer = () => refuse(response, 429, 'Too many requests.', `Wait ${wait} s.`, wait)
   if (heldOff >= MOST_HELD_OFF) return answer()

@@ -28,8 +28,8 @@ export interface LevelScore {
   /** What the policy of the instructor expects, exactly; null where there is none. */
   readonly reference: number | null
   /**
-   * What always taking the most likely action of a policy that chooses at random would expect, exactly; null for one that
-   * does not, and for what a program played. Scores of before do not have it.
+   * The exact expected return of always taking the most likely action of a stochastic policy; null for a deterministic one
+   * and for what a program played. Missing in scores of earlier versions.
    */
   readonly likely?: number | null
   /**
@@ -141,7 +141,7 @@ function scoreOfReturns(
   }
 }
 
-/** The exact value of the most likely actions of a policy; null for one that does not choose at random. */
+/** The exact value of a stochastic policy's most likely actions; null for a deterministic one. */
 function likelyValue(model: Model, policy: RowPolicy, discount: number, cap: number): number | null {
   const sharp = likeliest(model, policy)
   return sharp.every((chance, row) => Math.abs(chance - policy[row]) < 1e-9)

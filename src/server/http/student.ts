@@ -129,9 +129,13 @@ export function create(request: Request, assignmentId: string): Promise<Response
     const given = await getAssignment(db, student.classId, assignmentId)
     if (!given) return nothingAnswer()
     const wait = await countFor('handIn', student.id)
-    if (wait) return waitAnswer('You hand in too often.', wait)
+    if (wait) return waitAnswer('You hand in too often.', `${wait} s`)
     const rest = await waitOf('scoring', student.id)
-    if (rest) return waitAnswer('Your hand-ins took ten minutes to be scored in this hour.', rest)
+    if (rest)
+      return waitAnswer(
+        'Scoring your hand-ins took ten minutes this hour.',
+        `${Math.ceil(rest / 60)} minutes`,
+      )
     const content = decodeText(await readBytes(request, MOST_BYTES))
     if (content.trim() === '')
       refuse('the hand-in', 'It is empty.', `Hand in ${handInWords(given.exercise.accepts)}.`)
@@ -141,8 +145,8 @@ export function create(request: Request, assignmentId: string): Promise<Response
   })
 }
 
-function waitAnswer(cause: string, wait: number): Response {
-  return problemAnswer(429, { place: 'the hand-in', cause, remedy: `Wait ${wait} s.` })
+function waitAnswer(cause: string, time: string): Response {
+  return problemAnswer(429, { place: 'the hand-in', cause, remedy: `Wait ${time}.` })
 }
 
 /** GET: the standings, as the student sees them. */

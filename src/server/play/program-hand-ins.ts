@@ -61,15 +61,16 @@ export async function beginHandIn(
       })),
     ),
   }
+  for (const each of all().values())
+    if (each.player === player && each.assignment.id === assignment.id) await giveUp(db, each.id)
   all().set(id, made)
-  const left = [...all().values()].filter(
-    (each, i) =>
-      each !== made &&
-      ((each.player === player && each.assignment.id === assignment.id) || all().size - i > KEPT),
-  )
-  for (const each of left) all().delete(each.id)
-  for (const each of left) await abandonHandIn(db, each.id)
+  for (const oldest of all().keys()) if (all().size > KEPT) await giveUp(db, oldest)
   return made
+}
+
+async function giveUp(db: OpenDatabase, id: string): Promise<void> {
+  all().delete(id)
+  await abandonHandIn(db, id)
 }
 
 /** @returns undefined where the player plays none of that id */

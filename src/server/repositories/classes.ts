@@ -153,7 +153,7 @@ export async function enterClass(db: Database, code: string, name: string): Prom
       .select({ id: classes.id })
       .from(classes)
       .where(and(eq(classes.code, code), isNull(classes.closedAt)))
-  // Guesses do not wait for each other, and keep nobody waiting who writes.
+  // A wrong code needs no write transaction, for which others would wait.
   if (!(await opens(db)).length) return undefined
   return inTransaction(db, async (tx) => {
     const [found] = await opens(tx)

@@ -48,7 +48,7 @@ it('nothing is asked of what is not known: no table, no actions, no such state',
 
 it('of a number in a table it is asked by its heads', () => {
   const asked = questionAboutNumber('A1', 'Value', '−12.5')
-  expect(asked.question.text).toBe('What is the number: Value, A1?')
+  expect(asked.question.text).toBe('Which number is in row A1, column Value?')
   expect(asked.truth).toEqual({ value: -12.5, working: '' })
   expect(answerText(asked)).toBe('-12.5')
   expect(questionAboutNumber('A1', null, 'no number').truth).toBeNull()

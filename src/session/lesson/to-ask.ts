@@ -57,9 +57,9 @@ export function questionsAbout(state: string, answers: Answers, working = ''): r
 /** What a class can be asked about a number of a table. @param says  what stands there */
 export function questionAboutNumber(row: string, column: string | null, says: string): Suggestion {
   const value = readNumber(says)
-  const what = column ? `${column}, ${row}` : row
+  const place = [...(row ? [`row ${row}`] : []), ...(column ? [`column ${column}`] : [])].join(', ')
   return {
-    question: { kind: 'number', text: what ? `What is the number: ${what}?` : 'What is the number?' },
+    question: { kind: 'number', text: place ? `Which number is in ${place}?` : 'Which number is it?' },
     truth: value === null ? null : { value, working: '' },
   }
 }

@@ -23,7 +23,7 @@ export function AskDialog({
   const [busy, setBusy] = useState(false)
   const { problems, attempt } = useAttempt()
   return (
-    <Modal open title={`Ask ${followed.name}`} onClose={onClose} width="w-[40rem]">
+    <Modal open title="Ask the class" onClose={onClose} width="w-[40rem]">
       <AskForm
         suggestions={suggestions}
         busy={busy}

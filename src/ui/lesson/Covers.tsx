@@ -74,7 +74,7 @@ export function Covers({
                 aria-label="Covered: show it"
                 title="Show it"
                 className="lesson-cover fixed z-40 cursor-pointer"
-                style={{ left: place.left, top: place.top, width: place.width, height: place.height }}
+                style={{ ...place }}
                 onClick={() => onCovers(covers.filter((each) => each !== cover))}
               >
                 ?
@@ -111,7 +111,7 @@ export function FollowedCovers({ covers }: { covers: readonly Cover[] }) {
           role="img"
           aria-label="Covered by your instructor"
           className="lesson-cover fixed z-20"
-          style={{ left: place.left, top: place.top, width: place.width, height: place.height }}
+          style={{ ...place }}
         >
           ?
         </div>

@@ -33,7 +33,7 @@ const KEYS = [
   ['D', 'draw on the board; again to put the pen away'],
   [
     'H',
-    'cover: click a number, an arm, a row, or drag over anything; a click on a cover shows what is under it, Ask below it asks the class that follows',
+    'cover: click a number, an arm, a row, or drag over anything; a click on a cover shows what is under it; Ask below it asks the class that follows',
   ],
   ['U', 'take all covers away'],
   ['S', 'show or hide the timeline'],

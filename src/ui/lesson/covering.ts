@@ -27,8 +27,11 @@ const partOf = (box: Place, { left, top, width, height }: Place): Place => ({
 })
 
 function placeAt(canvas: Element, across: number, down: number): Place | null {
-  const { left, top, width, height } = boxOf(canvas)
-  return placeOnBoard(canvas, left + across * width, top + down * height)
+  const box = boxOf(canvas)
+  const found = placeOnBoard(canvas, box.left + across * box.width, box.top + down * box.height)
+  if (!found) return null
+  const { left, top, width, height } = found
+  return { left, top, width, height }
 }
 
 const ROW = 'tr, [role=row]'
