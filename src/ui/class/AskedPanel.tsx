@@ -8,6 +8,8 @@ import { useAsked } from './use-asked'
 /** Pixels of the panel, and between it and what it is about. */
 const WIDTH = 400
 const GAP = 14
+/** Pixels left for the foot of a presentation, which lies above it. */
+const BELOW = 80
 
 /** The answers to what is covered, beside its place on the board, as they grow; then what is true. */
 export function AskedPanel({
@@ -34,7 +36,7 @@ export function AskedPanel({
   return (
     <section
       aria-label="Answers of the class"
-      className="fixed z-40 max-h-[70vh] space-y-3 overflow-y-auto rounded-sm border-2 border-ink bg-sheet p-4 shadow-lg"
+      className="fixed z-40 flex flex-col gap-3 rounded-sm border-2 border-ink bg-sheet p-4 shadow-lg"
       style={{ width: WIDTH, ...beside(place) }}
     >
       <h2 className="font-title text-[20px] leading-6 font-semibold">{question.text}</h2>
@@ -42,7 +44,9 @@ export function AskedPanel({
         {spread.answers} answer{spread.answers === 1 ? '' : 's'}
         {state === 'open' ? ' so far' : ''}
       </p>
-      <SpreadView question={question} spread={spread} truth={revealed ? truth : null} compact />
+      <div className="min-h-0 overflow-y-auto">
+        <SpreadView question={question} spread={spread} truth={revealed ? truth : null} compact />
+      </div>
       <div className="flex flex-wrap gap-2">
         {!revealed && (
           <Button
@@ -65,11 +69,13 @@ export function AskedPanel({
 }
 
 /** Beside a place of the window, on the side where there is more room. */
-function beside(place: Place | null): { left: number; top: number } {
+function beside(place: Place | null): { left: number; top: number; maxHeight: number } {
   const { innerWidth, innerHeight } = window
-  if (!place) return { left: innerWidth - WIDTH - GAP, top: GAP }
+  const top = Math.max(GAP, Math.min(place?.top ?? 0, innerHeight * 0.25))
+  const maxHeight = innerHeight - top - BELOW
+  if (!place) return { left: innerWidth - WIDTH - GAP, top, maxHeight }
   const right = place.left + place.width + GAP
   const left =
     right + WIDTH + GAP <= innerWidth ? right : Math.max(GAP, Math.min(place.left, innerWidth) - WIDTH - GAP)
-  return { left, top: Math.max(GAP, Math.min(place.top, innerHeight * 0.4)) }
+  return { left, top, maxHeight }
 }

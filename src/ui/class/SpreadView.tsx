@@ -21,7 +21,7 @@ export function SpreadView({
       {question.kind === 'number' ? (
         <Dots values={spread.values} truth={truth} width={compact ? 460 : 1000} />
       ) : question.kind === 'needle' ? (
-        <Rose choices={question.choices} spread={spread} truth={truth} />
+        <Rose choices={question.choices} spread={spread} truth={truth} compact={compact} />
       ) : (
         <Bars choices={question.choices} spread={spread} truth={truth} />
       )}
@@ -143,18 +143,20 @@ function Rose({
   choices,
   spread,
   truth,
+  compact,
 }: {
   choices: readonly string[]
   spread: Spread
   truth: Truth | null
+  compact: boolean
 }) {
   const angles = dialAngles(choices)
   const most = Math.max(1, ...spread.values)
   return (
-    <div className="flex flex-wrap items-center gap-8">
+    <div className={`flex items-center ${compact ? 'gap-4' : 'flex-wrap gap-8'}`}>
       <svg
         viewBox="-130 -130 260 260"
-        className="w-full max-w-md text-ink"
+        className={`text-ink ${compact ? 'w-1/2' : 'w-full max-w-md'}`}
         role="img"
         aria-label={choices.map((choice, i) => `${choice}: ${spread.values[i]}`).join(', ')}
       >
@@ -190,7 +192,7 @@ function Rose({
         })}
         <circle r={6} fill="currentColor" />
       </svg>
-      <div className="min-w-60 grow">
+      <div className={`grow ${compact ? '' : 'min-w-60'}`}>
         <Bars choices={choices} spread={spread} truth={truth} />
       </div>
     </div>
