@@ -1,5 +1,5 @@
 /** Fields whose text has lines of its own. */
-const LINED: ReadonlySet<string> = new Set(['note', 'text'])
+const LINED: ReadonlySet<string> = new Set(['note', 'text', 'working'])
 /** What moves the cursor or says nothing: control characters and the two line separators. */
 const UNSEEN = /[\p{Cc}\u2028\u2029]/gu
 const UNSEEN_IN_LINES = /(?![\t\n\r])[\p{Cc}\u2028\u2029]/gu

@@ -63,6 +63,13 @@ async function classOf(students: number) {
 const NUMBER: Question = { kind: 'number', text: 'How far?' }
 const NEEDLE: Question = { kind: 'needle', text: 'Where to?', choices: ['north', 'east'] }
 
+it('a working keeps its lines, and nothing else that cannot be seen', async () => {
+  const { ask, read } = await classOf(0)
+  const working = 'V(A4) = 0.8 × 6\n= 4.8'
+  const { id } = await ask(NUMBER, { value: 4.8, working: `${working}\u0007` })
+  expect((await read(id)).truth!.working).toBe(`${working}␇`)
+})
+
 it('each student has one answer, of which nobody is told whose it is', async () => {
   const { ask, read, put } = await classOf(3)
   const { id } = await ask(NUMBER, { value: 2, working: 'by hand' })

@@ -33,7 +33,11 @@ export function SpreadView({
           <b>
             {question.kind === 'number' ? significantNumber(truth.value, 4) : question.choices[truth.value]}
           </b>{' '}
-          {truth.working && <span className="block whitespace-pre-line text-ink-soft">{truth.working}</span>}
+          {truth.working && (
+            <span className="block text-[15px] leading-5 whitespace-pre-line text-ink-soft">
+              {truth.working}
+            </span>
+          )}
         </p>
       )}
     </div>
