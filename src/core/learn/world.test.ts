@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { ModelBuilder } from '../model/builder'
 import { RandomStream } from '../random/generator'
-import { gridModel } from '../testing/models'
-import { World } from './world'
+import { gridModel, listed } from '../testing/models'
+import { fillThresholds, World } from './world'
 
 describe('World', () => {
   it('begins where it should, as often as it should, with one start or thousands', () => {
@@ -26,6 +26,33 @@ describe('World', () => {
     const seen = new Set<number>()
     for (let i = 0; i < 40000; i++) seen.add(wide.begin(stream))
     expect(seen.size).toBe(2000)
+  })
+
+  it('has an outcome and a start for the largest number that can be drawn, and for the smallest', () => {
+    const model = listed(
+      [
+        ['a', 'go', 'b', 0.5, 1],
+        ['a', 'go', 'end', 0.5, 2],
+        ['b', 'go', 'a', 0.3, 3],
+        ['b', 'go', 'end', 0.7, 4],
+      ],
+      ['a', 'b'],
+    )
+    const world = new World(model)
+    const drawing = (bits: number) => Object.assign(new RandomStream(1, 'environment'), { next: () => bits })
+    world.step(0, 0, drawing(-1))
+    expect([model.labels[world.next], world.reward]).toEqual(['end', 2])
+    expect(model.labels[world.begin(drawing(-1))]).toBe('b')
+    world.step(1, 0, drawing(0))
+    expect([model.labels[world.next], world.reward]).toEqual(['a', 3])
+    expect(model.labels[world.begin(drawing(0))]).toBe('a')
+  })
+
+  it('draws every outcome for as many of the 2^31 draws as its chance says', () => {
+    const thresholds = new Int32Array(3)
+    fillThresholds(thresholds, [0.25, 0.5, 0.25], 0, 3)
+    // The last draw of each, from 0.
+    expect([...thresholds]).toEqual([2 ** 29 - 1, 2 ** 29 + 2 ** 30 - 1, 2 ** 31 - 1])
   })
 
   it('lets states that look the same share their rows', () => {

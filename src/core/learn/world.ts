@@ -29,7 +29,7 @@ export class World {
   readonly outcomeState: Int32Array
   readonly outcomeReward: Float64Array
   private readonly outcomeDiscount: Float64Array | null
-  /** [outcomes] cumulated chances of a row, in 2^-31: a draw takes the first outcome whose threshold is above it */
+  /** [outcomes] the last draw from 0 … 2^31 - 1 that falls on each outcome: a draw takes the first that is not below it */
   readonly threshold: Int32Array
   readonly startThreshold: Int32Array
   readonly startState: Int32Array
@@ -83,7 +83,7 @@ export class World {
     if (this.startState.length === 1) return this.startState[0]
     const draw = stream.next() >>> 1
     let i = this.startGuide[(draw * this.startState.length * HALF_UNIT) | 0]
-    while (draw >= this.startThreshold[i]) i++
+    while (draw > this.startThreshold[i]) i++
     return this.startState[i]
   }
 
@@ -94,7 +94,7 @@ export class World {
     // A row with one outcome draws nothing.
     if (this.outcomeStart[row + 1] - outcome > 1) {
       const draw = stream.next() >>> 1
-      while (draw >= this.threshold[outcome]) outcome++
+      while (draw > this.threshold[outcome]) outcome++
     }
     this.next = this.outcomeState[outcome]
     this.reward = this.outcomeReward[outcome]
@@ -165,7 +165,7 @@ export function tableRowOf({ model, tableStart }: World, row: number): number {
   return tableStart[model.observation[state]] + row - model.rowStart[state]
 }
 
-/** Cumulated chances as whole numbers up to 2^31 - 1, which no draw reaches: the last outcome always catches. */
+/** The last draw that falls on each entry, by cumulated chances; the last entry catches what rounding leaves over. */
 export function fillThresholds(
   out: Int32Array,
   probability: ArrayLike<number>,
@@ -175,7 +175,7 @@ export function fillThresholds(
   let sum = 0
   for (let i = from; i < to; i++) {
     sum += probability[i]
-    out[i] = Math.min(FULL - 1, Math.round(sum * FULL))
+    out[i] = Math.min(FULL, Math.round(sum * FULL)) - 1
   }
   out[to - 1] = FULL - 1
 }
@@ -188,7 +188,7 @@ export function fillGuide(out: Int32Array, threshold: Int32Array, from: number, 
   const size = to - from
   let entry = from
   for (let part = 0; part < size; part++) {
-    while (threshold[entry] <= Math.floor((part * FULL) / size) - 1) entry++
+    while (threshold[entry] < Math.floor((part * FULL) / size)) entry++
     out[from + part] = entry
   }
 }

@@ -253,7 +253,7 @@ function runGreedy(at: usize): i32 {
         ec = ((ec << 21) | (ec >>> 11)) + drawn
         const half = <i32>(drawn >>> 1)
         outcome = intAt(guide, outcome + <i32>(<f64>half * <f64>outcomes * HALF_UNIT))
-        while (half >= intAt(threshold, outcome)) outcome++
+        while (half > intAt(threshold, outcome)) outcome++
       }
     }
     const reward = realAt(outcomeReward, outcome)
@@ -384,7 +384,7 @@ export function run(at: usize): i32 {
       if (contexts > 1) {
         const drawn = <i32>(draw(environment) >>> 1)
         let i = intAt(startGuide, <i32>(<f64>drawn * <f64>contexts * HALF_UNIT))
-        while (drawn >= intAt(startThreshold, i)) i++
+        while (drawn > intAt(startThreshold, i)) i++
         context = i
       }
       if (levelByEpisode) level = realAt(levels, episode)
@@ -475,7 +475,7 @@ export function run(at: usize): i32 {
     if (outcomes > 1) {
       const drawn = <i32>(draw(environment) >>> 1)
       outcome = intAt(guide, outcome + <i32>(<f64>drawn * <f64>outcomes * HALF_UNIT))
-      while (drawn >= intAt(threshold, outcome)) outcome++
+      while (drawn > intAt(threshold, outcome)) outcome++
     }
     const reward = realAt(outcomeReward, outcome)
     const visited = realAt(visits, arm) + 1

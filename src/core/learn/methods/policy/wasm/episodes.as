@@ -130,7 +130,7 @@ export function run(at: usize): i32 {
         ec = ((ec << 21) | (ec >>> 11)) + drawn
         const half = <i32>(drawn >>> 1)
         let i = intAt(startGuide, <i32>(<f64>half * <f64>starts * HALF_UNIT))
-        while (half >= intAt(startThreshold, i)) i++
+        while (half > intAt(startThreshold, i)) i++
         state = intAt(startState, i)
       }
       age = 0
@@ -163,7 +163,7 @@ export function run(at: usize): i32 {
       eb = ec + (ec << 3)
       ec = ((ec << 21) | (ec >>> 11)) + drawn
       const half = <i32>(drawn >>> 1)
-      while (half >= load<i32>(outcome)) outcome += 16
+      while (half > load<i32>(outcome)) outcome += 16
     }
     const to = load<i32>(outcome, 4)
     const ended = <i32>(to < 0)

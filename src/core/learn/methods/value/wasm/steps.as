@@ -87,7 +87,7 @@ export function run(at: usize): i32 {
       else {
         const drawn = <i32>(draw(environment) >>> 1)
         let i = intAt(startGuide, <i32>(<f64>drawn * <f64>starts * HALF_UNIT))
-        while (drawn >= intAt(startThreshold, i)) i++
+        while (drawn > intAt(startThreshold, i)) i++
         state = intAt(startState, i)
       }
       chosen = -1
@@ -123,7 +123,7 @@ export function run(at: usize): i32 {
     let outcome = intAt(outcomeStart, modelRow)
     if (intAt(outcomeStart, modelRow + 1) - outcome > 1) {
       const drawn = <i32>(draw(environment) >>> 1)
-      while (drawn >= intAt(threshold, outcome)) outcome++
+      while (drawn > intAt(threshold, outcome)) outcome++
     }
     const next = intAt(outcomeState, outcome)
     const reward = realAt(outcomeReward, outcome)
