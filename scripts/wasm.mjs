@@ -12,6 +12,11 @@ const KERNELS = [
     name: 'STEPS',
   },
   {
+    source: 'src/core/learn/methods/value/wasm/lean-steps.as',
+    target: 'src/core/learn/methods/value/wasm/lean-steps-code.ts',
+    name: 'LEAN_STEPS',
+  },
+  {
     source: 'src/core/learn/methods/policy/wasm/episodes.as',
     target: 'src/core/learn/methods/policy/wasm/episodes-code.ts',
     name: 'EPISODES',

@@ -243,7 +243,7 @@ export function learn(
   let steps = 0
   for (let run = 0; run < runs; run++) {
     const problem = modelOfRun(document, model, given.seed ?? LEARN_DEFAULTS.seed, firstRun + run)
-    const learner = createLearner(options.method, problem === model ? world : new World(problem), {
+    const settings = {
       ...LEARN_DEFAULTS,
       learningRate: method.defaultLearningRate,
       cap: capFor(model.cap),
@@ -251,7 +251,13 @@ export function learn(
       discount,
       policy: options.policy ?? null,
       run: firstRun + run,
-    })
+    }
+    const learner = createLearner(
+      options.method,
+      problem === model ? world : new World(problem),
+      settings,
+      'results',
+    )
     if (begun) learner.begin(begun)
     while (learner.advance(1_000_000) > 0)
       if (performance.now() > told + TELLING) {

@@ -36,7 +36,7 @@ export class SeedsHost implements Host<SeedsRequest> {
   ): void {
     const world = document ? new World(modelOfRun(document, written.model, settings.seed, run)) : written
     const { model } = world
-    const learner = createLearner(method, world, { ...settings, run })
+    const learner = createLearner(method, world, { ...settings, run }, 'results')
     if (table) learner.begin(table)
     while (learner.advance(CHUNK) > 0);
     let exact: number | 'never ends' | null = null

@@ -181,7 +181,7 @@ export class LearningRuns {
     const { choice } = this.task
     return policy
       ? new FixedAgent(world, policy, choice, run)
-      : createLearner(choice.method, world, { ...settingsOf(choice, () => null), run })
+      : createLearner(choice.method, world, { ...settingsOf(choice, () => null), run }, 'results')
   }
 
   /** All contestants meet the same chance in the episodes after a run, and other ones after each run. */

@@ -77,6 +77,7 @@ export class Trials {
       choice.method,
       world,
       settingsOf(choice, () => null),
+      'results',
     )
     while (learner.advance(CHUNK, changed.episodes ?? this.episodes) > 0);
     this.spent += learner.steps

@@ -7,12 +7,9 @@ import type { RandomStream } from '../random/generator'
 export class GreedyTable {
   /** [rows] write by `write`, or call `refresh` after */
   readonly values: Float64Array
-  /** [observations] the largest value of the observation; 0 for a observation without rows, so endings need no special case */
-  readonly best: Float64Array
-  /** [observations] the first row that has it */
-  readonly first: Int32Array
-  /** [observations] how many rows have it */
-  readonly count: Int32Array
+  /** [observations x 16 bytes] the largest value, the first row that has it and how many have it: in one place for kernels. */
+  readonly records: Float64Array
+  private readonly ints: Int32Array
 
   /** @param start [observations + 1] the rows of each observation */
   constructor(
@@ -21,29 +18,40 @@ export class GreedyTable {
   ) {
     const observations = start.length - 1
     this.values = allocate.floats(start[observations])
-    this.best = allocate.floats(observations)
-    this.first = allocate.ints(observations)
-    this.count = allocate.ints(observations)
+    this.records = allocate.floats(2 * observations)
+    this.ints = new Int32Array(this.records.buffer, this.records.byteOffset, 4 * observations)
     for (let observation = 0; observation < observations; observation++) this.refresh(observation)
+  }
+
+  /** The largest value of an observation; 0 without rows, so that endings need no special case. */
+  best(observation: number): number {
+    return this.records[2 * observation]
+  }
+
+  /** The first row that has it. */
+  first(observation: number): number {
+    return this.ints[4 * observation + 2]
+  }
+
+  /** How many rows have it. */
+  count(observation: number): number {
+    return this.ints[4 * observation + 3]
   }
 
   write(observation: number, row: number, value: number): void {
     const old = this.values[row]
     this.values[row] = value
-    const top = this.best[observation]
-    if (value > top) {
-      this.best[observation] = value
-      this.first[observation] = row
-      this.count[observation] = 1
-    } else if (old === top ? value !== top : value === top) this.refresh(observation)
+    const top = this.best(observation)
+    if (value > top) this.note(observation, value, row, 1)
+    else if (old === top ? value !== top : value === top) this.refresh(observation)
   }
 
   /** A row with the largest value: a random one among equals, or the first where no stream is given. */
   pick(observation: number, ties: RandomStream | null): number {
-    let row = this.first[observation]
-    const equals = this.count[observation]
+    let row = this.first(observation)
+    const equals = this.count(observation)
     if (equals === 1 || !ties) return row
-    const top = this.best[observation]
+    const top = this.best(observation)
     for (let skip = ties.below(equals); skip > 0; skip--)
       do row++
       while (this.values[row] !== top)
@@ -65,13 +73,17 @@ export class GreedyTable {
         count = 1
       } else if (value === best) count++
     }
-    this.best[observation] = best
-    this.first[observation] = first
-    this.count[observation] = count
+    this.note(observation, best, first, count)
   }
 
   refreshAll(): void {
-    for (let observation = 0; observation < this.best.length; observation++) this.refresh(observation)
+    for (let observation = 0; 2 * observation < this.records.length; observation++) this.refresh(observation)
+  }
+
+  private note(observation: number, best: number, first: number, count: number): void {
+    this.records[2 * observation] = best
+    this.ints[4 * observation + 2] = first
+    this.ints[4 * observation + 3] = count
   }
 }
 

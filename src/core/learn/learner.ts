@@ -3,6 +3,14 @@ import type { EpisodeLog } from './episode-log'
 import type { LearnSettings } from '../settings/settings'
 import type { World } from './world'
 
+/**
+ * What is kept of a run besides its tables, its log, its last step and its streams: nothing; how often each row was taken as
+ * well; or also what each update was made of, so that it can be explained. The less, the faster; nothing of it changes what
+ * is learned.
+ */
+export const KEEPINGS = ['results', 'visits', 'workings'] as const
+export type Keeping = (typeof KEEPINGS)[number]
+
 /** The last step an agent took, for readouts; plain numbers that are overwritten. */
 export interface LastStep {
   state: number
@@ -93,7 +101,7 @@ export interface Learner {
    * @param table  as the table was at another moment
    */
   stateValues(table?: Float64Array): Float64Array | null
-  /** [tableRows] how often each row was taken */
+  /** [tableRows] how often each row was taken, where the run keeps visits */
   readonly visits: Float64Array
   readonly changes: Changes
   /** [cells of the table] eligibility; null for methods without traces */
@@ -116,7 +124,7 @@ export interface Learner {
   bounds(): Float64Array | null
   /** [observations] what returns are compared with, or the critic's values, now; null where there is no such thing */
   baseline(): Float64Array | null
-  /** The arithmetic of the last update at an observation; undefined when there was none. */
+  /** The arithmetic of the last update at an observation; undefined when there was none, or the run does not keep it. */
   working(observation: number): Working | undefined
   /** Begins with this table, [cells of the table], where it has numbers; before the first step only. */
   begin(table: Float64Array): void

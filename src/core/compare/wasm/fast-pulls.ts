@@ -51,9 +51,7 @@ const INTS = [
   'gap',
   'values',
   'visits',
-  'best',
-  'first',
-  'count',
+  'greedy',
   'totals',
   'levels',
   'levelByEpisode',
@@ -206,7 +204,7 @@ class FastPlayer implements PullPlayer {
     }
     const { outcomeStart, outcomeContext, outcomeReward, threshold, guide, startThreshold, startGuide, gap } =
       this.tables
-    const { values, best, first, count } = this.greedy
+    const { values, records } = this.greedy
     this.registers.set({
       way,
       arms,
@@ -218,7 +216,7 @@ class FastPlayer implements PullPlayer {
       bin: pullsPerPoint(pulls),
       baselineKind: BASELINES[settings.baseline.kind],
       ...{ outcomeStart, outcomeContext, outcomeReward, threshold, guide, startThreshold, startGuide, gap },
-      ...{ values, best, first, count, visits, totals, seen, means },
+      ...{ values, greedy: records, visits, totals, seen, means },
       more: this.more,
       scratch: room.floats(arms),
       levels: levels.numbers,

@@ -172,22 +172,22 @@ function runGreedy(at: usize): i32 {
   const outcomeReward: usize = int(at, 10)
   const threshold: usize = int(at, 11)
   const guide: usize = int(at, 12)
-  const levels: usize = int(at, 22)
-  const levelByPull = int(at, 24)
-  const rates: usize = int(at, 25)
-  const rateByPull = int(at, 27)
-  const rateByVisits = int(at, 28)
-  const environment: usize = int(at, 30)
-  const exploration: usize = int(at, 31)
-  const ties: usize = int(at, 32)
-  const arm0: usize = int(at, 43)
+  const levels: usize = int(at, 20)
+  const levelByPull = int(at, 22)
+  const rates: usize = int(at, 23)
+  const rateByPull = int(at, 25)
+  const rateByVisits = int(at, 26)
+  const environment: usize = int(at, 28)
+  const exploration: usize = int(at, 29)
+  const ties: usize = int(at, 30)
+  const arm0: usize = int(at, 41)
   const armEnd = arm0 + ((<usize>arms) << 5)
-  const bits = int(at, 42)
+  const bits = int(at, 40)
   const shift = <u32>(32 - bits)
   const most = real(at, 0)
-  let out: usize = int(at, 37)
-  const bestOut = <usize>int(at, 38) - out
-  const regretOut = <usize>int(at, 39) - out
+  let out: usize = int(at, 35)
+  const bestOut = <usize>int(at, 36) - out
+  const regretOut = <usize>int(at, 37) - out
   // An arm is a record: value, gap, pulls, where its rewards are.
   for (let k = 0; k < arms; k++) {
     const arm = arm0 + ((<usize>k) << 5)
@@ -207,9 +207,9 @@ function runGreedy(at: usize): i32 {
   let xCounter = load<u32>(exploration, 12)
   let level = <u64>ceil<f64>(realAt(levels, 0) * 4294967296.0)
   let rate = realAt(rates, 0)
-  let top = realAt(int(at, 18), 0)
-  let first = arm0 + ((<usize>intAt(int(at, 19), 0)) << 5)
-  let count = intAt(int(at, 20), 0)
+  let top = load<f64>(int(at, 18))
+  let first = arm0 + ((<usize>load<i32>(int(at, 18), 8)) << 5)
+  let count = load<i32>(int(at, 18), 12)
   // The largest value of the arms besides the only best one, so that they need not be looked at when that one falls.
   let second: f64 = -Infinity
   for (let k = arm0; k < armEnd; k += 32) if (k != first && load<f64>(k) > second) second = load<f64>(k)
@@ -318,7 +318,7 @@ function runGreedy(at: usize): i32 {
 /** Plays one run from its beginning. @returns the pulls taken: fewer than asked for where a number diverged */
 export function run(at: usize): i32 {
   const way = int(at, 0)
-  if (way == EPSILON_GREEDY && int(at, 2) == 1 && !int(at, 23) && !int(at, 26)) return runGreedy(at)
+  if (way == EPSILON_GREEDY && int(at, 2) == 1 && !int(at, 21) && !int(at, 24)) return runGreedy(at)
   const arms = int(at, 1)
   const contexts = int(at, 2)
   const perEpisode = int(at, 3)
@@ -336,30 +336,28 @@ export function run(at: usize): i32 {
   const gap: usize = int(at, 15)
   const allValues: usize = int(at, 16)
   const allVisits: usize = int(at, 17)
-  const best: usize = int(at, 18)
-  const first: usize = int(at, 19)
-  const count: usize = int(at, 20)
-  const totals: usize = int(at, 21)
-  const levels: usize = int(at, 22)
-  const levelByEpisode = int(at, 23)
-  const levelByPull = int(at, 24)
-  const rates: usize = int(at, 25)
-  const rateByEpisode = int(at, 26)
-  const rateByPull = int(at, 27)
-  const rateByVisits = int(at, 28)
-  const logs: usize = int(at, 29)
-  const environment: usize = int(at, 30)
-  const exploration: usize = int(at, 31)
-  const ties: usize = int(at, 32)
-  const allSeen: usize = int(at, 33)
-  const allMore: usize = int(at, 34)
-  const scratch: usize = int(at, 35)
-  const means: usize = int(at, 36)
-  const rewardOut: usize = int(at, 37)
-  const bestOut: usize = int(at, 38)
-  const regretOut: usize = int(at, 39)
-  const cap = int(at, 40)
-  const layers: usize = int(at, 41)
+  const greedy: usize = int(at, 18)
+  const totals: usize = int(at, 19)
+  const levels: usize = int(at, 20)
+  const levelByEpisode = int(at, 21)
+  const levelByPull = int(at, 22)
+  const rates: usize = int(at, 23)
+  const rateByEpisode = int(at, 24)
+  const rateByPull = int(at, 25)
+  const rateByVisits = int(at, 26)
+  const logs: usize = int(at, 27)
+  const environment: usize = int(at, 28)
+  const exploration: usize = int(at, 29)
+  const ties: usize = int(at, 30)
+  const allSeen: usize = int(at, 31)
+  const allMore: usize = int(at, 32)
+  const scratch: usize = int(at, 33)
+  const means: usize = int(at, 34)
+  const rewardOut: usize = int(at, 35)
+  const bestOut: usize = int(at, 36)
+  const regretOut: usize = int(at, 37)
+  const cap = int(at, 38)
+  const layers: usize = int(at, 39)
   const most = real(at, 0)
   const temperature = real(at, 1)
   const baselineConstant = real(at, 2)
@@ -410,10 +408,10 @@ export function run(at: usize): i32 {
           }
       }
       if (arm < 0) {
-        arm = intAt(first, context) - from
-        const equals = intAt(count, context)
+        arm = load<i32>(greedy + ((<usize>context) << 4), 8) - from
+        const equals = load<i32>(greedy + ((<usize>context) << 4), 12)
         if (equals > 1 && !firstOfTies) {
-          const top = realAt(best, context)
+          const top = load<f64>(greedy + ((<usize>context) << 4))
           for (let skip = <i32>(uniform(ties) * <f64>equals); skip > 0; skip--) {
             do { arm++ } while (realAt(values, arm) != top)
           }
@@ -510,11 +508,11 @@ export function run(at: usize): i32 {
       if (!(value >= -most && value <= most)) return t
       putAt(values, arm, value)
       if (way == EPSILON_GREEDY || way == EXPLORE_THEN_COMMIT) {
-        const top = realAt(best, context)
+        const top = load<f64>(greedy + ((<usize>context) << 4))
         if (value > top) {
-          putAt(best, context, value)
-          store<i32>(first + ((<usize>context) << 2), from + arm)
-          store<i32>(count + ((<usize>context) << 2), 1)
+          store<f64>(greedy + ((<usize>context) << 4), value)
+          store<i32>(greedy + ((<usize>context) << 4), from + arm, 8)
+          store<i32>(greedy + ((<usize>context) << 4), 1, 12)
         } else if (old == top ? value != top : value == top) {
           let highest = realAt(values, 0)
           let where: i32 = 0
@@ -527,9 +525,9 @@ export function run(at: usize): i32 {
               shared = 1
             } else if (other == highest) shared++
           }
-          putAt(best, context, highest)
-          store<i32>(first + ((<usize>context) << 2), from + where)
-          store<i32>(count + ((<usize>context) << 2), shared)
+          store<f64>(greedy + ((<usize>context) << 4), highest)
+          store<i32>(greedy + ((<usize>context) << 4), from + where, 8)
+          store<i32>(greedy + ((<usize>context) << 4), shared, 12)
         }
       }
     }
@@ -565,13 +563,13 @@ export function redraw(at: usize): void {
   const arms = int(at, 1)
   const rewards: usize = int(at, 10)
   const gap: usize = int(at, 15)
-  const layers: usize = int(at, 41)
-  const words: usize = int(at, 44)
-  const written: usize = int(at, 45)
-  const deviations: usize = int(at, 46)
-  const slices: usize = int(at, 47)
+  const layers: usize = int(at, 39)
+  const words: usize = int(at, 42)
+  const written: usize = int(at, 43)
+  const deviations: usize = int(at, 44)
+  const slices: usize = int(at, 45)
   const anew = real(at, 5)
-  const count = 1 << int(at, 42)
+  const count = 1 << int(at, 40)
   let best: f64 = -Infinity
   let limit: f64 = 0
   let place = rewards

@@ -28,7 +28,8 @@ export abstract class Bounds implements Actor {
   protected abstract bonusParts(row: number, total: number): Part[]
 
   choose(observation: number): number {
-    const { start, values, best } = this.table
+    const { start, values } = this.table
+    const best = this.table.best(observation)
     const total = this.total(observation)
     let most = -Infinity
     let count = 0
@@ -42,7 +43,7 @@ export abstract class Bounds implements Actor {
     let skip = this.ties && count > 1 ? this.ties.below(count) : 0
     let row = start[observation]
     while (this.boundOf(row, total) !== most || skip-- > 0) row++
-    this.explored = values[row] !== best[observation]
+    this.explored = values[row] !== best
     return row
   }
 

@@ -36,12 +36,14 @@ class EpsilonGreedy implements Actor {
   }
 
   chances(observation: number, out: Float64Array): void {
-    const { start, values, best, first, count } = this.table
+    const { table } = this
+    const { start, values } = table
+    const [best, first, count] = [table.best(observation), table.first(observation), table.count(observation)]
     const from = start[observation]
     const size = start[observation + 1] - from
-    const greedy = this.ties ? (1 - this.level) / count[observation] : 1 - this.level
+    const greedy = this.ties ? (1 - this.level) / count : 1 - this.level
     for (let k = 0; k < size; k++) {
-      const chosen = this.ties ? values[from + k] === best[observation] : from + k === first[observation]
+      const chosen = this.ties ? values[from + k] === best : from + k === first
       out[k] = this.level / size + (chosen ? greedy : 0)
     }
   }

@@ -38,9 +38,9 @@ class ExploreThenCommit implements Actor {
       return
     }
     for (let k = 0; k < size; k++) {
-      const isBest = table.values[from + k] === table.best[observation]
-      if (ties) out[k] = isBest ? 1 / table.count[observation] : 0
-      else out[k] = from + k === table.first[observation] ? 1 : 0
+      const isBest = table.values[from + k] === table.best(observation)
+      if (ties) out[k] = isBest ? 1 / table.count(observation) : 0
+      else out[k] = from + k === table.first(observation) ? 1 : 0
     }
   }
 
@@ -50,7 +50,7 @@ class ExploreThenCommit implements Actor {
     return Array.from({ length: table.start[observation + 1] - table.start[observation] }, (_, k) => {
       const r = table.start[observation] + k
       return {
-        strong: row >= 0 ? r === row : table.values[r] === table.best[observation],
+        strong: row >= 0 ? r === row : table.values[r] === table.best(observation),
         parts: [
           num('plain', visits[r]),
           say('of'),

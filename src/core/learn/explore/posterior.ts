@@ -36,13 +36,14 @@ export abstract class Posterior implements Actor {
   protected abstract high(row: number): number
 
   choose(observation: number): number {
-    const { start, values, best } = this.table
+    const { start, values } = this.table
+    const best = this.table.best(observation)
     let row = start[observation]
     for (let r = start[observation]; r < start[observation + 1]; r++) {
       this.draws[r] = this.sample(r, this.exploration)
       if (this.draws[r] > this.draws[row]) row = r
     }
-    this.explored = values[row] !== best[observation]
+    this.explored = values[row] !== best
     return row
   }
 

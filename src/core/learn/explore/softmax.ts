@@ -33,23 +33,24 @@ class Softmax implements Actor {
   }
 
   choose(observation: number): number {
-    const { start, values, best } = this.table
+    const { start, values } = this.table
+    const best = this.table.best(observation)
     this.chances(observation, this.weights)
     const row =
       start[observation] +
       draw(this.weights, start[observation + 1] - start[observation], this.exploration.uniform())
-    this.explored = values[row] !== best[observation]
+    this.explored = values[row] !== best
     return row
   }
 
   /** The largest value is taken off first, so that no power overflows and the sum is at least 1. */
   chances(observation: number, out: Float64Array): void {
-    const { start, values, best } = this.table
+    const { start, values } = this.table
+    const best = this.table.best(observation)
     const from = start[observation]
     const size = start[observation + 1] - from
     let sum = 0
-    for (let k = 0; k < size; k++)
-      sum += out[k] = exponential((values[from + k] - best[observation]) / this.level)
+    for (let k = 0; k < size; k++) sum += out[k] = exponential((values[from + k] - best) / this.level)
     for (let k = 0; k < size; k++) out[k] /= sum
   }
 }

@@ -19,15 +19,17 @@ import { PrioritisedSweeping } from './model/prioritised-sweeping'
 import { createOneStep } from './value/wasm/fast-one-step'
 import { TraceControl } from './traces/trace-control'
 import type { World } from '../world'
-import type { Learner } from '../learner'
+import type { Keeping, Learner } from '../learner'
 import type { LearnSettings } from '../../settings/settings'
 import type { LearnMethodId } from './methods'
 
 /** What learns by each method: apart from their descriptions, as pages describe methods and workers run them. */
-const LEARNERS: { readonly [Id in LearnMethodId]: (world: World, settings: LearnSettings) => Learner } = {
-  'q-learning': (world, settings) => createOneStep(world, settings, 'best'),
-  sarsa: (world, settings) => createOneStep(world, settings, 'taken'),
-  'expected-sarsa': (world, settings) => createOneStep(world, settings, 'expected'),
+const LEARNERS: {
+  readonly [Id in LearnMethodId]: (world: World, settings: LearnSettings, keeps: Keeping) => Learner
+} = {
+  'q-learning': (world, settings, keeps) => createOneStep(world, settings, 'best', keeps),
+  sarsa: (world, settings, keeps) => createOneStep(world, settings, 'taken', keeps),
+  'expected-sarsa': (world, settings, keeps) => createOneStep(world, settings, 'expected', keeps),
   'double-q-learning': (world, settings) => new DoubleQLearning(world, settings),
   'bandit-values': (world, settings) => new BanditValues(world, settings),
   'n-step-sarsa': (world, settings) => new NStepSarsa(world, settings),
@@ -52,7 +54,12 @@ const LEARNERS: { readonly [Id in LearnMethodId]: (world: World, settings: Learn
   'keep-better': (world, settings) => new KeepBetter(world, settings),
 }
 
-/** A new agent that learns by a method. */
-export function createLearner(method: LearnMethodId, world: World, settings: LearnSettings): Learner {
-  return LEARNERS[method](world, settings)
+/** A new agent that learns by a method; it keeps more than it is asked to where its kernel knows no less. */
+export function createLearner(
+  method: LearnMethodId,
+  world: World,
+  settings: LearnSettings,
+  keeps: Keeping = 'workings',
+): Learner {
+  return LEARNERS[method](world, settings, keeps)
 }

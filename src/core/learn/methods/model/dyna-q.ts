@@ -53,7 +53,7 @@ export class DynaQ extends OneStep {
       const again = model.seen[picks.below(model.seenCount)]
       const entry = model.draw(again, picks)
       const discount = settings.discount * model.carriedOf(entry)
-      const target = model.rewardOf(entry) + discount * greedy.best[model.observationOf(entry)]
+      const target = model.rewardOf(entry) + discount * greedy.best(model.observationOf(entry))
       const old = greedy.values[again]
       const value = old + this.rateAt(this.countUpdate(again)) * (target - old)
       if (!this.sound(value, observationOf[again])) return

@@ -1,3 +1,4 @@
+import type { GreedyTable } from '../../greedy-table'
 import { numbersOf, type KeptNumber } from '../../kept-number'
 import type { RandomStream } from '../../../random/generator'
 
@@ -70,13 +71,13 @@ export class LearnedModel {
     this.carried[entry] += (carried - this.carried[entry]) / this.times[entry]
   }
 
-  /** The backup of a row by what was seen: mean reward + discount x mean of `best` of what followed. */
-  backup(row: number, discount: number, best: Float64Array): number {
+  /** The backup of a row by what was seen: mean reward + discount x mean of the largest value of what followed. */
+  backup(row: number, discount: number, greedy: GreedyTable): number {
     let sum = 0
     for (let entry = this.firstOfRow[row]; entry >= 0; entry = this.nextOfRow[entry])
       sum +=
         this.times[entry] *
-        (this.reward[entry] + discount * this.carried[entry] * best[this.nextGroup[entry]])
+        (this.reward[entry] + discount * this.carried[entry] * greedy.best(this.nextGroup[entry]))
     return sum / this.total[row]
   }
 

@@ -46,20 +46,20 @@ export class PrioritisedSweeping extends ControlLearner {
       queue.moved(top)
       const observation = observationOf[top]
       const old = greedy.values[top]
-      const best = greedy.best[observation]
-      const value = model.backup(top, settings.discount, greedy.best)
+      const best = greedy.best(observation)
+      const value = model.backup(top, settings.discount, greedy)
       if (!this.sound(value, observation)) return
       this.noteChange(top, old)
       greedy.write(observation, top, value)
       this.noteUpdate(observation, top, old, value, value, model.total[top], i)
-      if (greedy.best[observation] !== best) model.eachInto(observation, (each) => this.consider(each))
+      if (greedy.best(observation) !== best) model.eachInto(observation, (each) => this.consider(each))
     }
   }
 
   /** Puts a row where its difference from its backup belongs. */
   private consider(row: number): void {
     const { model, greedy, settings, debt, queue } = this
-    debt[row] = Math.abs(model.backup(row, settings.discount, greedy.best) - greedy.values[row])
+    debt[row] = Math.abs(model.backup(row, settings.discount, greedy) - greedy.values[row])
     queue.moved(row)
   }
 

@@ -53,8 +53,8 @@ export class TraceControl extends ControlLearner {
     const { greedy, traces, settings, slots, observationOf } = this
     const nextRow = ended ? -1 : this.choose(next)
     // A choice among equals is as good as the best one.
-    const best = nextRow >= 0 && greedy.values[nextRow] === greedy.best[next]
-    const ahead = ended ? 0 : this.offPolicy ? greedy.best[next] : greedy.values[nextRow]
+    const best = nextRow >= 0 && greedy.values[nextRow] === greedy.best(next)
+    const ahead = ended ? 0 : this.offPolicy ? greedy.best(next) : greedy.values[nextRow]
     const error = reward + this.discount * ahead - greedy.values[row]
     traces.visit(row, settings.traces === 'replacing')
     for (let i = 0; i < traces.count; i++) {

@@ -22,11 +22,14 @@ export class OneStep extends ControlLearner {
     settings: LearnSettings,
     protected readonly target: Target,
     allocate?: Allocate,
+    /** Whether what each update was made of is kept, to be explained later. */
+    protected readonly keepsWorkings = true,
   ) {
-    super(world, settings, ONE_STEP_SLOT_SIZE, allocate)
+    super(world, settings, keepsWorkings ? ONE_STEP_SLOT_SIZE : 0, allocate)
   }
 
   working(observation: number): Working | undefined {
+    if (!this.keepsWorkings) return undefined
     return controlWorking(this.world, this.settingsOf(observation), this.slotOf(observation), this.target)
   }
 
@@ -43,7 +46,7 @@ export class OneStep extends ControlLearner {
   ): void {
     const { greedy, slots } = this
     let nextRow = -1
-    let ahead = greedy.best[next]
+    let ahead = greedy.best(next)
     const best = ahead
     if (!ended && this.target !== 'best') {
       if (this.target === 'taken') {
@@ -57,6 +60,7 @@ export class OneStep extends ControlLearner {
     if (!this.sound(value, observation)) return
     this.noteChange(row, old)
     greedy.write(observation, row, value)
+    if (!this.keepsWorkings) return
     const at = this.noteUpdate(observation, row, old, value, reward, ahead, rate)
     slots[at + ONE_STEP_SLOT.nextRow] = nextRow
     slots[at + ONE_STEP_SLOT.other] = best
@@ -68,7 +72,7 @@ export class OneStep extends ControlLearner {
   }
 
   protected override noteNext(row: number): void {
-    if (this.target !== 'best') return
+    if (this.target !== 'best' || !this.keepsWorkings) return
     const at = this.world.observation[this.last.state] * ONE_STEP_SLOT_SIZE
     this.slots[at + ONE_STEP_SLOT.nextRow] = row
     this.slots[at + ONE_STEP_SLOT.other] = this.greedy.values[row]

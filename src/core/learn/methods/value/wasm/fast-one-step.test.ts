@@ -6,8 +6,14 @@ import { gridModel, randomModel } from '../../../../testing/models'
 import { OneStep } from '../one-step'
 import { constant, type Schedule } from '../../../schedule'
 import type { LearnSettings } from '../../../../settings/settings'
+import type { Keeping } from '../../../learner'
 import { World } from '../../../world'
+import { ModelBuilder } from '../../../../model/builder'
+import type { Model } from '../../../../model/model'
+import { RandomStream } from '../../../../random/generator'
 import { createOneStep, fastOneStep } from './fast-one-step'
+import { LEAN_STEPS_SOURCE } from './lean-steps-code'
+import { rowDrawsOf } from './row-draws'
 import { STEPS_SOURCE } from './steps-code'
 
 const fall = (per: 'episode' | 'step', over: number): Schedule => ({
@@ -41,13 +47,39 @@ const SETTINGS: Record<string, Partial<LearnSettings>> = {
   'a stop by steps': { stop: { kind: 'steps', count: 777 } },
 }
 
+/** Like MODELS, by how the lean kernel lays out what it draws from. */
+const LAYOUTS = {
+  Four: chancyGrid(),
+  Few: MODELS['a random model'],
+  Many: manyOutcomes(),
+}
+
+/** States with one to seven actions that fall on one to forty outcomes, some of them very rarely; the last state is an ending. */
+function manyOutcomes(): Model {
+  const stream = new RandomStream(5, 'environment')
+  const builder = new ModelBuilder()
+  const states = 12
+  for (let s = 0; s < states; s++) builder.state(`s${s}`)
+  for (let s = 0; s < states - 1; s++)
+    for (let a = 0; a <= (s * 5) % 7; a++) {
+      const row = builder.row(s, builder.action(`a${a}`))
+      // Each next state once, so that none are put together; weights fall by powers of two.
+      const targets = Array.from({ length: 1 + stream.below(states) }, (_, k) => (s + a + 5 * k) % states)
+      const weights = targets.map(() => 2 ** -(1 + stream.below(18)))
+      const total = weights.reduce((sum, weight) => sum + weight, 0)
+      targets.forEach((target, k) => builder.outcome(row, target, weights[k] / total, stream.below(9) - 4))
+    }
+  return builder.build({ starts: [{ state: 0, weight: 1 }], cap: 50 })
+}
+
 function both(
   model: (typeof MODELS)[keyof typeof MODELS],
   settings: Partial<LearnSettings>,
   target: 'best' | 'taken' | 'expected',
+  keeps?: Keeping,
 ) {
   const all = { ...BRIEF, cap: 14, ...settings }
-  const fast = fastOneStep(new World(model), all, target)
+  const fast = fastOneStep(new World(model), all, target, keeps)
   if (!fast) throw new Error('no WebAssembly')
   return { fast, plain: new OneStep(new World(model), all, target) }
 }
@@ -114,6 +146,87 @@ describe.each(['best', 'taken', 'expected'] as const)('the kernel with the targe
   })
 })
 
+describe.each(['best', 'taken', 'expected'] as const)(
+  'the kernel that keeps no workings, with the target %s',
+  (target) => {
+    it.each(Object.keys(SETTINGS))('learns the same to the last bit: %s', (name) => {
+      for (const [layout, model] of Object.entries({ ...LAYOUTS, ...MODELS }))
+        for (const keeps of ['results', 'visits'] as const) {
+          const { fast, plain } = both(model, SETTINGS[name], target, keeps)
+          for (const chunk of [64, 100, 5, 64, 1, 333, 1000, 7, 100_000]) {
+            expect(fast.advance(chunk)).toBe(plain.advance(chunk))
+            expect([...fast.table], layout).toEqual([...plain.table])
+            if (keeps === 'visits') expect([...fast.visits]).toEqual([...plain.visits])
+            expect(fast.last).toEqual(plain.last)
+            expect(fast.status).toEqual(plain.status)
+            expect(fast.policy()).toEqual(plain.policy())
+            expect(fast.behaviour()).toEqual(plain.behaviour())
+            const [ours, theirs] = [fast.snapshot(), plain.snapshot()]
+            expect(ours.numbers).toEqual(theirs.numbers)
+            for (const stream of ['environment', 'exploration', 'ties'])
+              expect(ours.arrays[stream]).toEqual(theirs.arrays[stream])
+          }
+          expect([...fast.log.returns]).toEqual([...plain.log.returns])
+          expect([...fast.log.lengths]).toEqual([...plain.log.lengths])
+        }
+    })
+
+    it('catches numbers that run away as the plain learner does', () => {
+      for (const model of Object.values(LAYOUTS)) {
+        const settings = { learningRate: constant(2.9), exploration: exploring(0.5) }
+        const { fast, plain } = both(model, settings, target, 'results')
+        expect(fast.advance(1e6)).toBe(plain.advance(1e6))
+        expect(fast.status).toEqual(plain.status)
+        expect(fast.status.outcome).toBe('diverged')
+        expect([...fast.table]).toEqual([...plain.table])
+        expect(fast.behaviour()).toEqual(plain.behaviour())
+      }
+    })
+
+    it('goes on from a snapshot of its own, and has no workings to tell', () => {
+      const { fast } = both(LAYOUTS.Four, {}, target, 'results')
+      fast.advance(503)
+      const then = fast.snapshot()
+      fast.advance(400)
+      const table = [...fast.table]
+      fast.restore(then)
+      fast.advance(400)
+      expect([...fast.table]).toEqual(table)
+      expect(fast.working(fast.last.state)).toBeUndefined()
+    })
+  },
+)
+
+it('lays out what it draws from as the model is', () => {
+  for (const [layout, model] of Object.entries(LAYOUTS))
+    expect(rowDrawsOf(new World(model))).toEqual({ layout })
+  // Rows of the table belong to several states where these look alike.
+  expect(rowDrawsOf(new World(alike()))).toBeNull()
+  const { fast, plain } = both(alike(), {}, 'best', 'results')
+  fast.advance(1000)
+  plain.advance(1000)
+  expect([...fast.table]).toEqual([...plain.table])
+})
+
+/** Two states that look alike, one of them an action away from the ending. */
+function alike(): Model {
+  const builder = new ModelBuilder()
+  const [a, b, end] = ['a', 'b', 'end'].map((label) => builder.state(label))
+  for (const [from, to] of [
+    [a, b],
+    [b, end],
+  ]) {
+    builder.outcome(builder.row(from, builder.action('on')), to, 0.5, -1)
+    builder.outcome(builder.row(from, builder.action('on')), from, 0.5, -2)
+    builder.outcome(builder.row(from, builder.action('back')), a, 1, 0)
+  }
+  return builder.build({
+    starts: [{ state: a, weight: 1 }],
+    cap: 9,
+    observation: Int32Array.of(0, 0, 1),
+  })
+}
+
 it('is used where it pays, and where exploring is simple enough for it', () => {
   const world = new World(chancyGrid())
   const long = { ...BRIEF, episodes: 10_000 }
@@ -125,7 +238,10 @@ it('is used where it pays, and where exploring is simple enough for it', () => {
   ).toBe(OneStep)
 })
 
-it('was built from the source that stands beside it', () => {
-  const source = readFileSync('src/core/learn/methods/value/wasm/steps.as')
-  expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(STEPS_SOURCE)
+it.each([
+  ['steps', STEPS_SOURCE],
+  ['lean-steps', LEAN_STEPS_SOURCE],
+])('%s was built from the source that stands beside it', (name, hash) => {
+  const source = readFileSync(`src/core/learn/methods/value/wasm/${name}.as`)
+  expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(hash)
 })

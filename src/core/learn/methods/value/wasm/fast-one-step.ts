@@ -1,15 +1,18 @@
 import { EXPLORATIONS } from '../../../explore/explorations'
 import { OneStep } from '../one-step'
 import { advanceFast, type FastSteps } from '../../../fast-steps'
+import { bytesOfDraws, drawRecords, movedOutcomes, rowDrawsOf, type RowDraws } from './row-draws'
+import type { Keeping } from '../../../learner'
 import type { LearnSettings } from '../../../../settings/settings'
 import { ONE_STEP_SLOT_SIZE, SLOT } from '../../../slots'
 import type { Target } from '../step-working'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
 import { exportsOf, moduleOf, REGISTERS, Room, type Registers } from '../../../../wasm/room'
+import { LEAN_STEPS_CODE } from './lean-steps-code'
 import { STEPS_CODE } from './steps-code'
 
-/** Registers of the kernel: the order is that of steps.as. The first ones are addresses. */
+/** Registers of the kernels: the order is that of steps.as and lean-steps.as. The first ones are addresses. */
 const INTS = [
   'observation',
   'ending',
@@ -23,9 +26,7 @@ const INTS = [
   'startThreshold',
   'startGuide',
   'values',
-  'best',
-  'first',
-  'count',
+  'greedy',
   'visits',
   'slots',
   'returns',
@@ -51,6 +52,9 @@ const INTS = [
   'lastEnded',
   'lastExplored',
   'ranAway',
+  'rows',
+  'cells',
+  'links',
 ] as const
 const REALS = [
   'discount',
@@ -71,25 +75,39 @@ const TARGETS: Record<Target, number> = { best: 0, taken: 1, expected: 2 }
 const SHORT = 100_000
 
 const stepsModule = moduleOf(STEPS_CODE)
+const leanModule = moduleOf(LEAN_STEPS_CODE)
 
 /** One-step control with its kernel in WebAssembly where that is to be had and pays, else plainly. */
-export function createOneStep(world: World, settings: LearnSettings, target: Target): OneStep {
+export function createOneStep(
+  world: World,
+  settings: LearnSettings,
+  target: Target,
+  keeps: Keeping = 'workings',
+): OneStep {
   const worthWhile =
     EXPLORATIONS[settings.exploration.way].compiled &&
     settings.episodes * settings.cap > SHORT &&
-    // The kernel knows one discount for all steps.
+    // The kernels know one discount for all steps.
     world.model.outcomeDiscount === null
-  return (worthWhile ? fastOneStep(world, settings, target) : null) ?? new OneStep(world, settings, target)
+  return (
+    (worthWhile ? fastOneStep(world, settings, target, keeps) : null) ?? new OneStep(world, settings, target)
+  )
 }
 
 /** @returns null where WebAssembly is not to be had, or there is not enough memory */
-export function fastOneStep(world: World, settings: LearnSettings, target: Target): OneStep | null {
-  const code = stepsModule()
-  const room = code && sharedRoom(world, settings)
-  return code && room ? new FastOneStep(world, settings, target, code, room) : null
+export function fastOneStep(
+  world: World,
+  settings: LearnSettings,
+  target: Target,
+  keeps: Keeping = 'workings',
+): OneStep | null {
+  const draws = keeps === 'workings' ? null : rowDrawsOf(world)
+  const code = draws ? leanModule() : stepsModule()
+  const room = code && sharedRoom(world, settings, draws)
+  return code && room ? new FastOneStep(world, settings, target, code, room, draws, keeps) : null
 }
 
-function sharedRoom(world: World, settings: LearnSettings): Room | null {
+function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws | null): Room | null {
   const { model, tableRows } = world
   const { observations, states, rows, outcomes } = model
   const arrays =
@@ -97,8 +115,9 @@ function sharedRoom(world: World, settings: LearnSettings): Room | null {
     4 * (states + observations + 1 + states + 1 + rows + 1 + 2 * outcomes + 3 * world.startState.length) +
     8 * outcomes +
     states +
+    (draws ? bytesOfDraws(world, draws) : 0) +
     // The learner
-    8 * (2 * tableRows + observations * (ONE_STEP_SLOT_SIZE + 1)) +
+    8 * (2 * tableRows + observations * ((draws ? 0 : ONE_STEP_SLOT_SIZE) + 1)) +
     8 * observations +
     12 * settings.episodes +
     12 * REMEMBERED
@@ -106,8 +125,9 @@ function sharedRoom(world: World, settings: LearnSettings): Room | null {
 }
 
 /**
- * One-step control whose steps are taken by steps.as when many are asked for. All arrays live in its memory, so that
- * single steps, snapshots and workings are those of the plain learner; a test holds both to the same bits.
+ * One-step control whose steps are taken by a kernel when many are asked for: by steps.as where workings are kept, by
+ * lean-steps.as where they are not. All arrays live in the memory of the kernel, so that single steps and snapshots are
+ * those of the plain learner; a test holds both to the same bits.
  */
 class FastOneStep extends OneStep {
   private readonly fastSteps: FastSteps = {
@@ -119,31 +139,38 @@ class FastOneStep extends OneStep {
   private readonly run: (registers: number) => number
   private readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
 
-  constructor(world: World, settings: LearnSettings, target: Target, code: WebAssembly.Module, room: Room) {
-    super(world, settings, target, room)
-    this.run = exportsOf<{ run(registers: number): number }>(code, room, 'The steps').run
+  constructor(
+    world: World,
+    settings: LearnSettings,
+    target: Target,
+    code: WebAssembly.Module,
+    room: Room,
+    draws: RowDraws | null,
+    keeps: Keeping,
+  ) {
+    super(world, settings, target, room, draws === null)
+    const kernels = exportsOf<Record<string, (registers: number) => number>>(code, room, 'The steps')
+    const counts = settings.learningRate.kind === 'visits' || keeps === 'visits'
+    this.run = kernels[draws ? target + draws.layout + (counts ? 'Counted' : '') : 'run']
     this.registers = room.registers(INTS, REALS)
     const { greedy, log } = this
-    const rewards = room.floats(world.outcomeReward.length)
-    rewards.set(world.outcomeReward)
-    const ending = room.bytes(world.ending.length)
-    ending.set(world.ending)
+    const byVisits = settings.learningRate.kind === 'visits'
     this.registers.set({
-      observation: room.copied(world.observation),
-      ending,
+      ...(draws ? drawRecords(world, draws, room, greedy.records.byteOffset) : {}),
+      ...(draws
+        ? draws.layout === 'Many'
+          ? { outcomeStart: room.copied(world.outcomeStart) }
+          : {}
+        : movedOutcomes(world, room)),
+      ...(draws
+        ? {}
+        : { observation: room.copied(world.observation), rowStart: room.copied(world.rowStart) }),
       tableStart: room.copied(world.tableStart),
-      rowStart: room.copied(world.rowStart),
-      outcomeStart: room.copied(world.outcomeStart),
-      outcomeState: room.copied(world.outcomeState),
-      outcomeReward: rewards,
-      threshold: room.copied(world.threshold),
       startState: room.copied(world.startState),
       startThreshold: room.copied(world.startThreshold),
       startGuide: room.copied(world.startGuide),
       values: greedy.values,
-      best: greedy.best,
-      first: greedy.first,
-      count: greedy.count,
+      greedy: greedy.records,
       visits: this.visits,
       slots: this.slots,
       returns: log.returns,
@@ -154,7 +181,7 @@ class FastOneStep extends OneStep {
       starts: world.startState.length,
       cap: settings.cap,
       target: TARGETS[target],
-      byVisits: settings.learningRate.kind === 'visits' ? 1 : 0,
+      byVisits: byVisits ? 1 : 0,
       firstOfTies: settings.ties === 'first' ? 1 : 0,
       discount: settings.discount,
       most: this.most,
@@ -211,8 +238,10 @@ class FastOneStep extends OneStep {
       // The message names the step that it happened in.
       this.steps--
       this.sound(reals[real.runaway], observation)
+      this.greedy.refresh(observation)
       this.steps++
-    } else this.noteChange(last.row, slots[observation * ONE_STEP_SLOT_SIZE + SLOT.old])
+    } else if (this.keepsWorkings)
+      this.noteChange(last.row, slots[observation * ONE_STEP_SLOT_SIZE + SLOT.old])
     return taken
   }
 }

@@ -42,33 +42,31 @@ export function run(at: usize): i32 {
   const startThreshold: usize = int(at, 9)
   const startGuide: usize = int(at, 10)
   const values: usize = int(at, 11)
-  const best: usize = int(at, 12)
-  const first: usize = int(at, 13)
-  const count: usize = int(at, 14)
-  const visits: usize = int(at, 15)
-  const slots: usize = int(at, 16)
-  const returns: usize = int(at, 17)
-  const lengths: usize = int(at, 18)
-  const environment: usize = int(at, 19)
-  const exploration: usize = int(at, 20)
-  const ties: usize = int(at, 21)
-  const starts = int(at, 22)
-  const cap = int(at, 23)
-  const limit = int(at, 24)
-  const until = int(at, 25)
-  const target = int(at, 26)
-  const byVisits = int(at, 27)
-  const firstOfTies = int(at, 28)
-  let state = int(at, 29)
-  let chosen = int(at, 30)
-  let age = int(at, 31)
-  let exploring = int(at, 32)
-  let episodes = int(at, 33)
-  let lastState = int(at, 34)
-  let lastRow = int(at, 35)
-  let lastNext = int(at, 36)
-  let lastEnded = int(at, 37)
-  let lastExplored = int(at, 38)
+  const greedy: usize = int(at, 12)
+  const visits: usize = int(at, 13)
+  const slots: usize = int(at, 14)
+  const returns: usize = int(at, 15)
+  const lengths: usize = int(at, 16)
+  const environment: usize = int(at, 17)
+  const exploration: usize = int(at, 18)
+  const ties: usize = int(at, 19)
+  const starts = int(at, 20)
+  const cap = int(at, 21)
+  const limit = int(at, 22)
+  const until = int(at, 23)
+  const target = int(at, 24)
+  const byVisits = int(at, 25)
+  const firstOfTies = int(at, 26)
+  let state = int(at, 27)
+  let chosen = int(at, 28)
+  let age = int(at, 29)
+  let exploring = int(at, 30)
+  let episodes = int(at, 31)
+  let lastState = int(at, 32)
+  let lastRow = int(at, 33)
+  let lastNext = int(at, 34)
+  let lastEnded = int(at, 35)
+  let lastExplored = int(at, 36)
   const discount = real(at, 0)
   const level = real(at, 1)
   const from = real(at, 2)
@@ -80,7 +78,7 @@ export function run(at: usize): i32 {
   let steps = real(at, 8)
   let lastReward = real(at, 9)
   let taken: i32 = 0
-  put(at, 39, 0)
+  put(at, 37, 0)
   while (taken < limit && episodes < until) {
     if (state < 0) {
       if (starts == 1) state = intAt(startState, 0)
@@ -103,10 +101,10 @@ export function run(at: usize): i32 {
       exploring = <f64>draw(exploration) * UNIT < level ? 1 : 0
       if (exploring) row = groupStart + <i32>(<f64>draw(exploration) * UNIT * <f64>(intAt(tableStart, group + 1) - groupStart))
       else {
-        row = intAt(first, group)
-        const equals = intAt(count, group)
+        row = load<i32>(greedy + ((<usize>group) << 4), 8)
+        const equals = load<i32>(greedy + ((<usize>group) << 4), 12)
         if (equals > 1 && !firstOfTies) {
-          const top = realAt(best, group)
+          const top = load<f64>(greedy + ((<usize>group) << 4))
           for (let skip = <i32>(<f64>draw(ties) * UNIT * <f64>equals); skip > 0; skip--) {
             do { row++ } while (realAt(values, row) != top)
           }
@@ -131,7 +129,7 @@ export function run(at: usize): i32 {
     const ended = <i32>load<u8>(ending + <usize>next)
     const visited = realAt(visits, row) + 1
     store<f64>(visits + ((<usize>row) << 3), visited)
-    const bestNext = realAt(best, nextGroup)
+    const bestNext = load<f64>(greedy + ((<usize>nextGroup) << 4))
     let ahead = bestNext
     let nextRow: i32 = -1
     if (target != 0 && !ended) {
@@ -141,8 +139,8 @@ export function run(at: usize): i32 {
         exploring = <f64>draw(exploration) * UNIT < level ? 1 : 0
         if (exploring) nextRow = nextStart + <i32>(<f64>draw(exploration) * UNIT * <f64>size)
         else {
-          nextRow = intAt(first, nextGroup)
-          const equals = intAt(count, nextGroup)
+          nextRow = load<i32>(greedy + ((<usize>nextGroup) << 4), 8)
+          const equals = load<i32>(greedy + ((<usize>nextGroup) << 4), 12)
           if (equals > 1 && !firstOfTies)
             for (let skip = <i32>(<f64>draw(ties) * UNIT * <f64>equals); skip > 0; skip--) {
               do { nextRow++ } while (realAt(values, nextRow) != bestNext)
@@ -151,13 +149,13 @@ export function run(at: usize): i32 {
         ahead = realAt(values, nextRow)
       } else {
         const even = level / <f64>size
-        const greedy = firstOfTies ? 1 - level : (1 - level) / <f64>intAt(count, nextGroup)
-        const top = intAt(first, nextGroup)
+        const greedily = firstOfTies ? 1 - level : (1 - level) / <f64>load<i32>(greedy + ((<usize>nextGroup) << 4), 12)
+        const top = load<i32>(greedy + ((<usize>nextGroup) << 4), 8)
         ahead = 0
         for (let r = nextStart; r < nextStart + size; r++) {
           const value = realAt(values, r)
           const picked = firstOfTies ? r == top : value == bestNext
-          ahead += (even + (picked ? greedy : 0)) * value
+          ahead += (even + (picked ? greedily : 0)) * value
         }
       }
     }
@@ -167,11 +165,11 @@ export function run(at: usize): i32 {
     const sound = value >= -most && value <= most
     if (sound) {
       store<f64>(values + ((<usize>row) << 3), value)
-      const top = realAt(best, group)
+      const top = load<f64>(greedy + ((<usize>group) << 4))
       if (value > top) {
-        store<f64>(best + ((<usize>group) << 3), value)
-        store<i32>(first + ((<usize>group) << 2), row)
-        store<i32>(count + ((<usize>group) << 2), 1)
+        store<f64>(greedy + ((<usize>group) << 4), value)
+        store<i32>(greedy + ((<usize>group) << 4), row, 8)
+        store<i32>(greedy + ((<usize>group) << 4), 1, 12)
       } else if (old == top ? value != top : value == top) {
         const end = intAt(tableStart, group + 1)
         let highest = realAt(values, groupStart)
@@ -185,9 +183,9 @@ export function run(at: usize): i32 {
             shared = 1
           } else if (other == highest) shared++
         }
-        store<f64>(best + ((<usize>group) << 3), highest)
-        store<i32>(first + ((<usize>group) << 2), where)
-        store<i32>(count + ((<usize>group) << 2), shared)
+        store<f64>(greedy + ((<usize>group) << 4), highest)
+        store<i32>(greedy + ((<usize>group) << 4), where, 8)
+        store<i32>(greedy + ((<usize>group) << 4), shared, 12)
       }
       const slot = slots + <usize>group * SLOT_SIZE
       store<f64>(slot, <f64>row)
@@ -222,21 +220,21 @@ export function run(at: usize): i32 {
       chosen = -1
     }
     if (!sound) {
-      put(at, 39, 1)
+      put(at, 37, 1)
       putReal(at, 10, value)
       break
     }
   }
-  put(at, 29, state)
-  put(at, 30, chosen)
-  put(at, 31, age)
-  put(at, 32, exploring)
-  put(at, 33, episodes)
-  put(at, 34, lastState)
-  put(at, 35, lastRow)
-  put(at, 36, lastNext)
-  put(at, 37, lastEnded)
-  put(at, 38, lastExplored)
+  put(at, 27, state)
+  put(at, 28, chosen)
+  put(at, 29, age)
+  put(at, 30, exploring)
+  put(at, 31, episodes)
+  put(at, 32, lastState)
+  put(at, 33, lastRow)
+  put(at, 34, lastNext)
+  put(at, 35, lastEnded)
+  put(at, 36, lastExplored)
   putReal(at, 5, rate)
   putReal(at, 6, returned)
   putReal(at, 7, power)
