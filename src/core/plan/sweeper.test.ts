@@ -2,12 +2,13 @@ import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import type { Model } from '../model/model'
-import { gridModel, randomModel } from '../testing/models'
+import { gridModel, listed, randomModel, type Line } from '../testing/models'
 import { sweepForm } from './sweep-form'
 import { sweepSequence } from './sweep-order'
 import { createSweeper, plainSweeper } from './sweeper'
 import type { Sweeper } from './sweeper-kind'
 import { SWEEPS_SOURCE } from './wasm/sweeps-code'
+import { sweepPatterns } from './wasm/sweep-patterns'
 import { wasmSweeper } from './wasm/wasm-sweeper'
 
 const FIELD = gridModel(
@@ -26,6 +27,30 @@ const FIELD = gridModel(
   },
 )
 
+/** Rooms with carpets, so that there are some patterns, each many times. */
+function wideField(): Model {
+  const floor = Array.from({ length: 30 }, (_, row) =>
+    Array.from({ length: 30 }, (_, column) =>
+      row % 6 === 3 && column % 5 ? '#' : column % 10 === 4 ? ':' : '.',
+    ).join(''),
+  )
+  return gridModel(floor, { endings: [{ at: 'AD30', reward: 2, name: '' }], veer: 0.2 })
+}
+
+/** States in a ring; three actions lead to some of the next `width` states; the last state is an ending. */
+function ring(states: number, width: number): Model {
+  const lines: Line[] = []
+  for (let s = 0; s < states - 1; s++)
+    for (let a = 0; a < 3; a++)
+      for (let k = 0; k < width; k++)
+        if ((k + a) % 3) {
+          const shares = Array.from({ length: width }, (_, i) => ((i + a) % 3 ? 1 + i : 0))
+          const total = shares.reduce((sum, share) => sum + share, 0)
+          lines.push([`s${s}`, `a${a}`, `s${(s + k) % states}`, shares[k] / total, a - k])
+        }
+  return listed(lines)
+}
+
 describe.each([
   ['a grid with nine actions', FIELD],
   [
@@ -33,6 +58,8 @@ describe.each([
     gridModel(['.....', '.#.#.', '.....'], { endings: [{ at: 'E3', reward: 2, name: '' }], veer: 0.2 }),
   ],
   ['scattered actions', randomModel(9, 300).model],
+  ['many places with few patterns', wideField()],
+  ['patterns of more than five next states, three actions', ring(400, 7)],
 ] as [string, Model][])('WebAssembly on %s', (_, model) => {
   it.each([
     ['plain', 0.97, false],
@@ -71,6 +98,34 @@ describe.each([
     // The same in the tables of the module, where nothing is carried in and out.
     expect(run(wasm, true)).toEqual(expected)
   })
+})
+
+it('finds the patterns of a form, and none where places have little in common', () => {
+  const formOf = (model: Model) => sweepForm(model, 0.97, sweepSequence(model, 'from-endings'), true)
+  const field = formOf(wideField())
+  const found = sweepPatterns(field)!
+  expect(found.width).toBe(5)
+  const patterns = found.table.length / 24
+  expect(patterns).toBeGreaterThan(10)
+  expect(patterns).toBeLessThan(field.order.length / 8)
+  // Every place finds its own weights and rewards in the table.
+  for (let place = 0; place < field.order.length; place++) {
+    const at = found.pattern[place] / 8
+    const [from, to] = [field.nextStart[place], field.nextStart[place + 1]]
+    expect([...found.table.subarray(at, at + 4)]).toEqual([
+      ...field.reward.subarray(4 * place, 4 * place + 4),
+    ])
+    expect([...found.table.subarray(at + 4, at + 4 + 4 * (to - from))]).toEqual([
+      ...field.weight.subarray(4 * from, 4 * to),
+    ])
+    expect([...found.next.subarray(5 * place, 5 * place + to - from)]).toEqual([
+      ...field.next.subarray(from, to),
+    ])
+  }
+  // Staying put is counted at once, and no next state of its own.
+  expect(sweepPatterns(formOf(ring(400, 7)))!.width).toBe(6)
+  expect(sweepPatterns(formOf(randomModel(9, 300).model))).toBeNull()
+  expect(sweepPatterns(formOf(FIELD))).toBeNull()
 })
 
 it('is taken where there is enough to do', () => {

@@ -7,7 +7,7 @@ export const REGISTERS = 1024
 const REALS_AT = REGISTERS + 256
 const PAGE = 65_536
 /** Bytes above which a memory is not asked for. */
-const MOST = 1_000_000_000
+const MOST = 1_500_000_000
 
 /** A memory that is given out piece by piece, for a kernel in WebAssembly and for whoever works beside it. */
 export class Room implements Allocate {
@@ -45,6 +45,12 @@ export class Room implements Allocate {
   /** The same numbers in this memory. */
   copied(array: Int32Array): Int32Array {
     const copy = this.ints(array.length)
+    copy.set(array)
+    return copy
+  }
+
+  copiedFloats(array: Float64Array): Float64Array {
+    const copy = this.floats(array.length)
     copy.set(array)
     return copy
   }

@@ -42,7 +42,118 @@ export function bestOfFour(
   return largest
 }
 
-/** The same where every action has a list of its own. */
+/**
+ * Best backups where every place has one bundle of four actions, and many places have the same weights and rewards: their
+ * *pattern*, which stands in `table` once as the four rewards and then four weights for each of `width` next states. A place has
+ * the offset of its pattern and `width` next states. `width` is at least five: what fills up has weight 0.
+ * `choice` as above; 0 where the values alone are wanted, which is quicker.
+ */
+@inline function patterns(
+  order: usize, pattern: usize, next: usize, width: i32, table: usize,
+  places: i32, from: usize, to: usize, choice: usize, five: bool, chooses: bool,
+): f64 {
+  let largest = f64x2.splat(0)
+  for (let place: i32 = 0; place < places; place++) {
+    let parts = table + <usize>load<i32>(pattern + ((<usize>place) << 2))
+    let ab = v128.load(parts)
+    let cd = v128.load(parts, 16)
+    const v0 = v128.load64_splat(from + ((<usize>load<i32>(next)) << 3))
+    const v1 = v128.load64_splat(from + ((<usize>load<i32>(next, 4)) << 3))
+    const v2 = v128.load64_splat(from + ((<usize>load<i32>(next, 8)) << 3))
+    const v3 = v128.load64_splat(from + ((<usize>load<i32>(next, 12)) << 3))
+    const v4 = v128.load64_splat(from + ((<usize>load<i32>(next, 16)) << 3))
+    ab = f64x2.add(ab, f64x2.mul(v128.load(parts, 32), v0))
+    cd = f64x2.add(cd, f64x2.mul(v128.load(parts, 48), v0))
+    ab = f64x2.add(ab, f64x2.mul(v128.load(parts, 64), v1))
+    cd = f64x2.add(cd, f64x2.mul(v128.load(parts, 80), v1))
+    ab = f64x2.add(ab, f64x2.mul(v128.load(parts, 96), v2))
+    cd = f64x2.add(cd, f64x2.mul(v128.load(parts, 112), v2))
+    ab = f64x2.add(ab, f64x2.mul(v128.load(parts, 128), v3))
+    cd = f64x2.add(cd, f64x2.mul(v128.load(parts, 144), v3))
+    ab = f64x2.add(ab, f64x2.mul(v128.load(parts, 160), v4))
+    cd = f64x2.add(cd, f64x2.mul(v128.load(parts, 176), v4))
+    if (five) next += 20
+    else {
+      parts += 192
+      const end = next + ((<usize>width) << 2)
+      for (let k = next + 20; k < end; k += 4, parts += 32) {
+        const value = v128.load64_splat(from + ((<usize>load<i32>(k)) << 3))
+        ab = f64x2.add(ab, f64x2.mul(v128.load(parts), value))
+        cd = f64x2.add(cd, f64x2.mul(v128.load(parts, 16), value))
+      }
+      next += (<usize>width) << 2
+    }
+    let best = f64x2.pmax(ab, cd)
+    best = f64x2.pmax(best, v128.shuffle<f64>(best, best, 1, 0))
+    if (chooses) {
+      const mask = i64x2.bitmask(f64x2.eq(ab, best)) | (i64x2.bitmask(f64x2.eq(cd, best)) << 2)
+      store<i32>(choice + ((<usize>place) << 2), (place << 2) + ctz(mask))
+    }
+    const state = (<usize>load<i32>(order + ((<usize>place) << 2))) << 3
+    largest = f64x2.pmax(largest, f64x2.abs(f64x2.sub(best, v128.load64_zero(from + state))))
+    v128.store64_lane(to + state, best, 0)
+  }
+  return f64x2.extract_lane(largest, 0)
+}
+
+export function valuesOfFive(
+  order: usize, pattern: usize, next: usize, width: i32, table: usize,
+  places: i32, from: usize, to: usize, choice: usize,
+): f64 {
+  return patterns(order, pattern, next, width, table, places, from, to, choice, true, false)
+}
+export function bestOfFive(
+  order: usize, pattern: usize, next: usize, width: i32, table: usize,
+  places: i32, from: usize, to: usize, choice: usize,
+): f64 {
+  return patterns(order, pattern, next, width, table, places, from, to, choice, true, true)
+}
+export function valuesOfMore(
+  order: usize, pattern: usize, next: usize, width: i32, table: usize,
+  places: i32, from: usize, to: usize, choice: usize,
+): f64 {
+  return patterns(order, pattern, next, width, table, places, from, to, choice, false, false)
+}
+export function bestOfMore(
+  order: usize, pattern: usize, next: usize, width: i32, table: usize,
+  places: i32, from: usize, to: usize, choice: usize,
+): f64 {
+  return patterns(order, pattern, next, width, table, places, from, to, choice, false, true)
+}
+
+/** As layOutAndSweep, of patterns. */
+export function layOutPatternsAndSweep(
+  order: usize, pattern: usize, next: usize, width: i32, table: usize,
+  choice: usize, chainStart: usize, chainNext: usize, chainWeight: usize, chainReward: usize,
+  places: i32, values: usize,
+): f64 {
+  let largest: f64 = 0
+  let filled: i32 = 0
+  for (let place: i32 = 0; place < places; place++) {
+    const lane = (<usize>(load<i32>(choice + ((<usize>place) << 2)) & 3)) << 3
+    let parts = table + <usize>load<i32>(pattern + ((<usize>place) << 2)) + lane
+    let sum = load<f64>(parts)
+    store<f64>(chainReward + ((<usize>place) << 3), sum)
+    for (const end = next + ((<usize>width) << 2); next < end; next += 4) {
+      parts += 32
+      const part = load<f64>(parts)
+      if (part == 0) continue
+      const state = load<i32>(next)
+      sum += part * load<f64>(values + ((<usize>state) << 3))
+      store<i32>(chainNext + ((<usize>filled) << 2), state)
+      store<f64>(chainWeight + ((<usize>filled) << 3), part)
+      filled++
+    }
+    store<i32>(chainStart + ((<usize>place) << 2), filled, 4)
+    const at = (<usize>load<i32>(order + ((<usize>place) << 2))) << 3
+    const change = Math.abs(sum - load<f64>(values + at))
+    if (change > largest) largest = change
+    store<f64>(values + at, sum)
+  }
+  return largest
+}
+
+/** As bestOfFour, where every action has a list of its own. */
 export function bestOfOne(
   order: usize, bundleStart: usize, nextStart: usize, next: usize, weight: usize, reward: usize,
   places: i32, from: usize, to: usize, choice: usize,

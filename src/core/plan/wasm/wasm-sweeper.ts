@@ -1,33 +1,37 @@
+import { exportsOf, moduleOf, Room } from '../../wasm/room'
 import type { SweepChain, SweepForm } from '../sweep-form'
 import type { Sweeper } from '../sweeper-kind'
+import { sweepPatterns, type SweepPatterns } from './sweep-patterns'
 import { SWEEPS_CODE } from './sweeps-code'
 
-/** What sweeps.as exports; all numbers but the lanes and the places are addresses. */
-interface Sweeps {
-  bestOfFour(...addresses: number[]): number
-  bestOfOne(...addresses: number[]): number
-  layOutAndSweep(...addresses: number[]): number
-  sweepChain(...addresses: number[]): number
+/** What sweeps.as exports; all numbers but lanes, widths and places are addresses. */
+type Sweeps = Readonly<
+  Record<
+    | 'bestOfFour'
+    | 'bestOfOne'
+    | 'valuesOfFive'
+    | 'bestOfFive'
+    | 'valuesOfMore'
+    | 'bestOfMore'
+    | 'layOutAndSweep'
+    | 'layOutPatternsAndSweep'
+    | 'sweepChain',
+    (...numbers: number[]) => number
+  >
+>
+
+/** The kernels of a form on tables that live in their memory, by addresses. */
+interface Kernels {
+  readonly form: SweepForm
+  /** Best backups from one table into another, or in place. */
+  values(from: number, to: number): number
+  /** Best backups in place, with the actions noted. */
+  choose(values: number): number
+  /** Lays out the chain of the actions noted, and makes the first sweep along it. */
+  layOut(values: number): number
 }
 
-/** Where data begins: the module has nothing of its own below. */
-const BASE = 1024
-const PAGE = 65_536
-/** Bytes above which the memory is not asked for. */
-const MOST = 1_500_000_000
-
-let compiled: WebAssembly.Module | null | undefined
-
-/** The module, compiled once; null where WebAssembly with SIMD is not to be had. */
-function sweepsModule(): WebAssembly.Module | null {
-  if (compiled === undefined)
-    try {
-      compiled = new WebAssembly.Module(Uint8Array.from(atob(SWEEPS_CODE), (char) => char.charCodeAt(0)))
-    } catch {
-      compiled = null
-    }
-  return compiled
-}
+const sweepsModule = moduleOf(SWEEPS_CODE)
 
 /** The sweeps of a form in WebAssembly; null where that is not to be had, or the form is too large for it. */
 export function wasmSweeper(form: SweepForm, follows: boolean): Sweeper | null {
@@ -35,113 +39,134 @@ export function wasmSweeper(form: SweepForm, follows: boolean): Sweeper | null {
   if (!code) return null
   const places = form.order.length
   const { states } = form.model
-  const room = new Room()
-  const at = {
-    order: room.take(4 * places),
-    bundleStart: room.take(4 * (places + 1)),
-    nextStart: room.take(4 * form.nextStart.length),
-    next: room.take(4 * form.next.length),
-    weight: room.take(8 * form.weight.length),
-    reward: room.take(8 * form.reward.length),
-    from: room.take(8 * states),
-    to: room.take(8 * states),
-    choice: room.take(follows ? 4 * places : 0),
-    chainStart: room.take(follows ? 4 * (places + 1) : 0),
-    chainNext: room.take(follows ? 4 * form.next.length : 0),
-    chainWeight: room.take(follows ? 8 * form.next.length : 0),
-    chainReward: room.take(follows ? 8 * places : 0),
-  }
-  if (room.size > MOST) return null
-  let memory: WebAssembly.Memory
-  try {
-    memory = new WebAssembly.Memory({ initial: Math.ceil(room.size / PAGE) })
-  } catch {
-    return null
-  }
-  const { exports } = new WebAssembly.Instance(code, {
-    env: {
-      memory,
-      abort: () => {
-        throw new Error('The sweeps in WebAssembly stopped.')
-      },
-    },
-  })
-  const sweeps = exports as unknown as Sweeps
-  const ints = (address: number, length: number) => new Int32Array(memory.buffer, address, length)
-  const floats = (address: number, length: number) => new Float64Array(memory.buffer, address, length)
-  const moveInts = (array: Int32Array, address: number) => {
-    const view = ints(address, array.length)
-    view.set(array)
-    return view
-  }
-  const moveFloats = (array: Float64Array, address: number) => {
-    const view = floats(address, array.length)
-    view.set(array)
-    return view
-  }
-  const moved: SweepForm = {
-    ...form,
-    // The order is handed on to those who look at a sweep, and stays outside.
-    bundleStart: moveInts(form.bundleStart, at.bundleStart),
-    nextStart: moveInts(form.nextStart, at.nextStart),
-    next: moveInts(form.next, at.next),
-    weight: moveFloats(form.weight, at.weight),
-    reward: moveFloats(form.reward, at.reward),
-  }
-  moveInts(form.order, at.order)
-  const [from, to] = [floats(at.from, states), floats(at.to, states)]
+  const patterns = sweepPatterns(form)
+  const room = Room.of(
+    4 * places +
+      16 * states +
+      4096 +
+      (follows ? 4 * (2 * places + 1) + 8 * places + 12 * form.next.length : 0) +
+      (patterns
+        ? patterns.pattern.byteLength + patterns.next.byteLength + patterns.table.byteLength
+        : 4 * (form.bundleStart.length + form.nextStart.length + form.next.length) +
+          8 * (form.weight.length + form.reward.length)),
+    20,
+  )
+  if (!room) return null
+  const sweeps = exportsOf<Sweeps>(code, room, 'The sweeps')
+  const { memory } = room
+  const from = room.floats(states)
+  // Addresses that are alike in their last twelve bits seem the same to a processor for a while: what is written must not be
+  // that far from what is read around it.
+  room.bytes((2 * 4096 + 2048 - ((8 * states) % 4096)) % 4096)
+  const to = room.floats(states)
   const chain: SweepChain = {
     order: form.order,
-    choice: ints(at.choice, follows ? places : 0),
-    nextStart: ints(at.chainStart, follows ? places + 1 : 0),
-    next: ints(at.chainNext, follows ? form.next.length : 0),
-    weight: floats(at.chainWeight, follows ? form.next.length : 0),
-    reward: floats(at.chainReward, follows ? places : 0),
+    choice: room.ints(follows ? places : 0),
+    nextStart: room.ints(follows ? places + 1 : 0),
+    next: room.ints(follows ? form.next.length : 0),
+    weight: room.floats(follows ? form.next.length : 0),
+    reward: room.floats(follows ? places : 0),
   }
-  const kernel = form.lanes === 4 ? sweeps.bestOfFour : sweeps.bestOfOne
-  const rows = [at.order, at.bundleStart, at.nextStart, at.next, at.weight, at.reward, places] as const
+  const order = room.copied(form.order).byteOffset
+  const chained = [chain.nextStart, chain.next, chain.weight, chain.reward].map((array) => array.byteOffset)
+  const kernels = (patterns ? patternKernels : formKernels)({ form, patterns, room, sweeps, order, chain })
   /** Runs a sweep in place: on values that live in the memory right there, on others by way of a table. */
   const inPlace = (values: Float64Array, run: (address: number) => number) => {
     if (values.buffer === memory.buffer) return run(values.byteOffset)
     from.set(values)
-    const change = run(at.from)
+    const change = run(from.byteOffset)
     values.set(from)
     return change
   }
-  const chained = [at.chainStart, at.chainNext, at.chainWeight, at.chainReward, places] as const
   return {
-    form: moved,
+    form: kernels.form,
     chain,
     tables: [from, to],
     best(source, target) {
-      if (source === target) return inPlace(source, (values) => kernel(...rows, values, values, 0))
+      if (source === target) return inPlace(source, (address) => kernels.values(address, address))
       if (source.buffer === memory.buffer && target.buffer === memory.buffer)
-        return kernel(...rows, source.byteOffset, target.byteOffset, 0)
+        return kernels.values(source.byteOffset, target.byteOffset)
       // Endings are never written, and 0 everywhere.
       from.set(source)
-      const change = kernel(...rows, at.from, at.to, 0)
+      const change = kernels.values(from.byteOffset, to.byteOffset)
       target.set(to)
       return change
     },
-    bestAndChoose: (values) => inPlace(values, (address) => kernel(...rows, address, address, at.choice)),
-    followFirst: (values) =>
-      inPlace(values, (address) =>
-        sweeps.layOutAndSweep(
-          ...[at.order, at.nextStart, at.next, at.weight, at.reward, form.lanes === 4 ? 2 : 0],
-          ...[at.choice, ...chained, address],
-        ),
-      ),
-    follow: (values) => inPlace(values, (address) => sweeps.sweepChain(at.order, ...chained, address)),
+    bestAndChoose: (values) => inPlace(values, kernels.choose),
+    followFirst: (values) => inPlace(values, kernels.layOut),
+    follow: (values) => inPlace(values, (address) => sweeps.sweepChain(order, ...chained, places, address)),
   }
 }
 
-/** Hands out addresses one after the other, each where numbers of any size may begin. */
-class Room {
-  size = BASE
+interface Parts {
+  readonly form: SweepForm
+  readonly patterns: SweepPatterns | null
+  readonly room: Room
+  readonly sweeps: Sweeps
+  /** Where the order of the sweep is. */
+  readonly order: number
+  readonly chain: SweepChain
+}
 
-  take(bytes: number): number {
-    const address = this.size
-    this.size += 16 * Math.ceil(bytes / 16)
-    return address
+/** Any form, its arrays moved. */
+function formKernels({ form, room, sweeps, order, chain }: Parts): Kernels {
+  const moved: SweepForm = {
+    ...form,
+    // The order is handed on to those who look at a sweep, and stays outside.
+    bundleStart: room.copied(form.bundleStart),
+    nextStart: room.copied(form.nextStart),
+    next: room.copied(form.next),
+    weight: room.copiedFloats(form.weight),
+    reward: room.copiedFloats(form.reward),
+  }
+  const places = form.order.length
+  const four = form.lanes === 4
+  const best = four ? sweeps.bestOfFour : sweeps.bestOfOne
+  const [bundleStart, nextStart, next, weight, reward] = [
+    moved.bundleStart,
+    moved.nextStart,
+    moved.next,
+    moved.weight,
+    moved.reward,
+  ].map((array) => array.byteOffset)
+  const rows = [order, bundleStart, nextStart, next, weight, reward, places] as const
+  const choice = chain.choice.byteOffset
+  return {
+    form: moved,
+    values: (from, to) => best(...rows, from, to, 0),
+    choose: (values) => best(...rows, values, values, choice),
+    layOut: (values) =>
+      sweeps.layOutAndSweep(
+        ...[order, nextStart, next, weight, reward, four ? 2 : 0, choice],
+        ...[chain.nextStart, chain.next, chain.weight, chain.reward].map((array) => array.byteOffset),
+        ...[places, values],
+      ),
+  }
+}
+
+/** A form in which many places have the same weights and rewards: the form itself stays where it is. */
+function patternKernels({ form, patterns, room, sweeps, order, chain }: Parts): Kernels {
+  const { width, pattern, next, table } = patterns!
+  const places = form.order.length
+  const rows = [
+    order,
+    room.copied(pattern).byteOffset,
+    room.copied(next).byteOffset,
+    width,
+    room.copiedFloats(table).byteOffset,
+  ]
+  const choice = chain.choice.byteOffset
+  const five = width === 5
+  return {
+    form,
+    values: (from, to) => (five ? sweeps.valuesOfFive : sweeps.valuesOfMore)(...rows, places, from, to, 0),
+    choose: (values) =>
+      (five ? sweeps.bestOfFive : sweeps.bestOfMore)(...rows, places, values, values, choice),
+    layOut: (values) =>
+      sweeps.layOutPatternsAndSweep(
+        ...[...rows, choice],
+        ...[chain.nextStart, chain.next, chain.weight, chain.reward].map((array) => array.byteOffset),
+        ...[places, values],
+      ),
   }
 }
