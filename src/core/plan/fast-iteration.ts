@@ -32,6 +32,8 @@ interface FastSnapshot extends PlanSnapshot {
 export class FastPolicyIteration extends Planner {
   private readonly rows: Sweeper
   private readonly mostRounds: number
+  /** Whether actions were chosen: there is a policy then. */
+  private chosen = false
   /** Whether the chain is that of the policy. */
   private chained = false
   /** Sweeps along the policy since the last best backups; -1 when it has mostly settled. */
@@ -65,7 +67,7 @@ export class FastPolicyIteration extends Planner {
     const { values, before, model } = this
     values.set(before)
     this.sequence = this.rows.form.order
-    if (this.policy !== null && !this.evaluated && this.since < PATIENCE) {
+    if (this.chosen && !this.evaluated && this.since < PATIENCE) {
       this.phase = 'evaluate'
       this.change = this.chained ? this.rows.follow(values) : this.rows.followFirst(values)
       this.chained = true
@@ -77,7 +79,9 @@ export class FastPolicyIteration extends Planner {
     this.change = this.rows.bestAndChoose(values)
     this.backups += model.rows
     this.chained = false
-    this.policy = chainPolicy(this.rows.form, this.rows.chain)
+    this.chosen = true
+    const choice = this.rows.chain.choice.slice()
+    this.holdPolicy(() => chainPolicy(this.rows.form, { choice }))
     this.followed = 0
     this.lastBest = this.change
     if (this.change < 0.9 * this.leastBest) {
@@ -99,6 +103,7 @@ export class FastPolicyIteration extends Planner {
     this.lastBest = snapshot.lastBest
     this.leastBest = snapshot.leastBest
     this.since = snapshot.since
+    this.chosen = snapshot.policy !== null
     if (snapshot.policy) chooseChain(this.rows.form, snapshot.policy, this.rows.chain)
     this.chained = false
   }

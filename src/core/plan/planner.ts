@@ -34,6 +34,8 @@ export interface PlanSnapshot {
   readonly phase: PlanPhase
 }
 
+type HeldPolicy = () => RowPolicy | null
+const NO_POLICY: HeldPolicy = () => null
 const NOTHING = new Int32Array(0)
 /** Sweeps between looks for a policy that gains for ever; a power of two apart, so that looking stays cheap. */
 const FIRST_LOOK = 64
@@ -51,10 +53,8 @@ export abstract class Planner {
   values: Float64Array
   /** [states] before the last sweep */
   before: Float64Array
-  /** [rows] the policy that is followed; null for methods that hold none */
-  policy: RowPolicy | null = null
-  /** [rows] the policy before the last sweep */
-  policyBefore: RowPolicy | null = null
+  private held: HeldPolicy = NO_POLICY
+  private heldBefore: HeldPolicy = NO_POLICY
   /** [rows] after and before the last sweep, for methods that keep a table of action values */
   table: Float64Array | null = null
   tableBefore: Float64Array | null = null
@@ -118,6 +118,26 @@ export abstract class Planner {
     }
   }
 
+  /** [rows] the policy that is followed; null for methods that hold none */
+  get policy(): RowPolicy | null {
+    return this.held()
+  }
+
+  set policy(policy: RowPolicy | null) {
+    this.held = () => policy
+  }
+
+  /** [rows] the policy before the last sweep */
+  get policyBefore(): RowPolicy | null {
+    return this.heldBefore()
+  }
+
+  /** Holds a policy that is written out only when somebody asks for it. */
+  protected holdPolicy(write: () => RowPolicy): void {
+    let written: RowPolicy | undefined
+    this.held = () => (written ??= write())
+  }
+
   /** Moves the values to where the sweeps are made. */
   protected liveIn([values, before]: Sweeper['tables']): void {
     values.set(this.values)
@@ -155,7 +175,7 @@ export abstract class Planner {
     const before = this.values
     this.values = this.before
     this.before = before
-    this.policyBefore = this.policy
+    this.heldBefore = this.held
     this.backupsBefore = this.backups
     this.sweeps++
     this.advance()
@@ -174,7 +194,7 @@ export abstract class Planner {
     this.values.set(snapshot.values)
     this.before.set(snapshot.values)
     this.policy = snapshot.policy?.slice() ?? null
-    this.policyBefore = this.policy
+    this.heldBefore = this.held
     this.sweeps = snapshot.sweeps
     this.backups = snapshot.backups
     this.backupsBefore = snapshot.backups

@@ -1,4 +1,4 @@
-import type { Model } from '../model/model'
+import type { Model, RowPolicy } from '../model/model'
 import { actionValues, backupRow, greedyPolicy, optimalSweep, TIE } from './backup'
 import { evaluatePolicy, randomPolicy } from './evaluate'
 import { Planner, type PlanSnapshot } from './planner'
@@ -14,7 +14,6 @@ const SETTLING = -2
 
 /** A policy is followed: what evaluation and policy iteration share. */
 abstract class PolicyPlanner extends Planner {
-  override policy: Float64Array
   protected order: Int32Array
 
   /** @param inPlace  whether sweeps are made in place, in the order of the settings */
@@ -24,6 +23,14 @@ abstract class PolicyPlanner extends Planner {
     this.phase = 'evaluate'
     this.inPlace = inPlace
     this.order = sweepSequence(model, inPlace ? settings.order : 'forward')
+  }
+
+  override get policy(): RowPolicy {
+    return super.policy!
+  }
+
+  override set policy(policy: RowPolicy) {
+    super.policy = policy
   }
 
   /** One sweep under the policy (Sutton & Barto 2018, equation 4.5). */

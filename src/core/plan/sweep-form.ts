@@ -34,19 +34,20 @@ export interface SweepForm {
 }
 
 export function sweepForm(model: Model, discount: number, order: Int32Array, eliminate = false): SweepForm {
-  const shared = sharedSize(model, order)
+  const shared = sharedSize(model)
   return shared <= 2 * model.outcomes
     ? layOut(model, discount, order, eliminate, LANES, shared / LANES)
     : layOut(model, discount, order, eliminate, 1, model.outcomes)
 }
 
 /** How many weights the form with lanes would take. */
-function sharedSize(model: Model, order: Int32Array): number {
-  const { rowStart, outcomeStart, outcomeState } = model
+function sharedSize(model: Model): number {
+  const { rowStart, outcomeStart, outcomeState, ending } = model
   const seen = new Int32Array(model.states).fill(-1)
   let size = 0
-  for (let place = 0; place < order.length; place++) {
-    const s = order[place]
+  // From front to back, whatever the order of the sweep: memory is read in a row.
+  for (let s = 0; s < model.states; s++) {
+    if (ending[s]) continue
     let distinct = 0
     for (let o = outcomeStart[rowStart[s]]; o < outcomeStart[rowStart[s + 1]]; o++)
       if (seen[outcomeState[o]] !== s) {
@@ -310,7 +311,7 @@ export function chooseChain(form: SweepForm, policy: RowPolicy, { choice }: Swee
 }
 
 /** [rows] the policy that always takes the actions of a chain. */
-export function chainPolicy({ model, row }: SweepForm, { choice }: SweepChain): RowPolicy {
+export function chainPolicy({ model, row }: SweepForm, { choice }: Pick<SweepChain, 'choice'>): RowPolicy {
   const policy = new Float64Array(model.rows)
   for (let place = 0; place < choice.length; place++) policy[row[choice[place]]] = 1
   return policy

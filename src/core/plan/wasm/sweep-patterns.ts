@@ -38,14 +38,21 @@ export function sweepPatterns(form: SweepForm): SweepPatterns | null {
   let slots = new Int32Array(256).fill(-1)
   const hashes: number[] = []
   const one = new Float64Array(size)
+  let usedBefore = -1
   const bits = new Int32Array(one.buffer)
   for (let place = 0; place < places; place++) {
     const from = nextStart[place]
     const used = nextStart[place + 1] - from
+    for (let k = 0; k < width; k++) padded[width * place + k] = k < used ? next[from + k] : order[place]
+    // Mostly a place is like the one before.
+    if (used === usedBefore && isLike(one, reward, 4 * place, weight, 4 * from, 4 * used)) {
+      pattern[place] = pattern[place - 1]
+      continue
+    }
+    usedBefore = used
     for (let k = 0; k < 4; k++) one[k] = reward[4 * place + k]
     for (let k = 0; k < 4 * used; k++) one[4 + k] = weight[4 * from + k]
     one.fill(0, 4 + 4 * used)
-    for (let k = 0; k < width; k++) padded[width * place + k] = k < used ? next[from + k] : order[place]
     let hash = 0
     for (let k = 0; k < 8 + 8 * used; k++) hash = Math.imul(hash ^ bits[k], 0x9e3779b1) ^ (hash >>> 15)
     let slot = hash & (slots.length - 1)
@@ -62,6 +69,20 @@ export function sweepPatterns(form: SweepForm): SweepPatterns | null {
     } else pattern[place] = 8 * size * slots[slot]
   }
   return { width, pattern, next: padded, table: table.slice(0, size * count) }
+}
+
+/** Whether it begins with four rewards and some weights. */
+function isLike(
+  one: Float64Array,
+  reward: Float64Array,
+  rewardAt: number,
+  weight: Float64Array,
+  weightAt: number,
+  weights: number,
+): boolean {
+  for (let k = 0; k < 4; k++) if (one[k] !== reward[rewardAt + k]) return false
+  for (let k = 0; k < weights; k++) if (one[4 + k] !== weight[weightAt + k]) return false
+  return true
 }
 
 function same(table: Float64Array, at: number, one: Float64Array): boolean {
