@@ -54,8 +54,16 @@ function exponential(x: f64): f64 {
   return f64x2.mul(mantissa, i64x2.shl(i64x2.add(whole, i64x2.splat(1023)), 52))
 }
 
-/** Takes up to `limit` steps; stops once `until` episodes are finished. @returns the steps taken */
-export function run(at: usize): i32 {
+export function run(at: usize): i32 { return steps(at, true, false) }
+export function lean(at: usize): i32 { return steps(at, false, false) }
+export function leanFour(at: usize): i32 { return steps(at, false, true) }
+
+/**
+ * Takes up to `limit` steps; stops once `until` episodes are finished. @returns the steps taken
+ * `keeps`: what updates were made of is kept. `four`: every observation is a state of four rows that lead to up to three
+ * outcomes each, drawn from records as in ../../value/wasm/row-draws.ts.
+ */
+@inline function steps(at: usize, keeps: bool, four: bool): i32 {
   const stateRecords: usize = int(at, 0)
   const outcomeRecords: usize = int(at, 1)
   const tableStart: usize = int(at, 2)
@@ -111,6 +119,8 @@ export function run(at: usize): i32 {
   let mean = real(at, 11)
   let taken: i32 = 0
   let changed: i32 = 0
+  const rows: usize = int(at, 43)
+  const counts = int(at, 44)
   let ea = load<u32>(environment)
   let eb = load<u32>(environment, 4)
   let ec = load<u32>(environment, 8)
@@ -148,28 +158,53 @@ export function run(at: usize): i32 {
     xb = xc + (xc << 3)
     xc = ((xc << 21) | (xc >>> 11)) + drawn
     let row = groupStart
-    for (let left = <f64>drawn * UNIT; row < lastOfGroup; row++) {
-      const chance = realAt(probability, row)
-      if (left < chance) break
-      left -= chance
+    let to: i32
+    let reward: f64
+    if (four) {
+      // Without a jump that nobody can foresee.
+      const chances = probability + ((<usize>groupStart) << 3)
+      const first = <f64>drawn * UNIT
+      const second = first - load<f64>(chances)
+      const third = second - load<f64>(chances, 8)
+      const beyondFirst = <i32>(first >= load<f64>(chances))
+      const beyondSecond = beyondFirst & <i32>(second >= load<f64>(chances, 8))
+      row += beyondFirst + beyondSecond + (beyondSecond & <i32>(third >= load<f64>(chances, 16)))
+      const drawsOf = rows + <usize>row * 48
+      let place: usize = 0
+      if (load<i32>(drawsOf, 20)) {
+        drawn = ea + eb + counter++
+        ea = eb ^ (eb >>> 9)
+        eb = ec + (ec << 3)
+        ec = ((ec << 21) | (ec >>> 11)) + drawn
+        const half = <i32>(drawn >>> 1)
+        place = <usize>(half > load<i32>(drawsOf)) + <usize>(half > load<i32>(drawsOf, 4))
+      }
+      to = load<i32>(drawsOf + (place << 2), 8)
+      reward = load<f64>(drawsOf + (place << 3), 24)
+    } else {
+      for (let left = <f64>drawn * UNIT; row < lastOfGroup; row++) {
+        const chance = realAt(probability, row)
+        if (left < chance) break
+        left -= chance
+      }
+      const modelRow = load<i32>(record, 12) + row - groupStart
+      const firstOutcome = intAt(outcomeStart, modelRow)
+      // An outcome is one: last draw that falls on it, next state (less than 0, all bits turned, for an ending), reward.
+      let outcome = outcomeRecords + ((<usize>firstOutcome) << 4)
+      if (intAt(outcomeStart, modelRow + 1) - firstOutcome > 1) {
+        drawn = ea + eb + counter++
+        ea = eb ^ (eb >>> 9)
+        eb = ec + (ec << 3)
+        ec = ((ec << 21) | (ec >>> 11)) + drawn
+        const half = <i32>(drawn >>> 1)
+        while (half > load<i32>(outcome)) outcome += 16
+      }
+      to = load<i32>(outcome, 4)
+      reward = load<f64>(outcome, 8)
     }
-    const modelRow = load<i32>(record, 12) + row - groupStart
-    const firstOutcome = intAt(outcomeStart, modelRow)
-    // An outcome is one: threshold, next state (less than 0, all bits turned, for an ending), reward.
-    let outcome = outcomeRecords + ((<usize>firstOutcome) << 4)
-    if (intAt(outcomeStart, modelRow + 1) - firstOutcome > 1) {
-      drawn = ea + eb + counter++
-      ea = eb ^ (eb >>> 9)
-      eb = ec + (ec << 3)
-      ec = ((ec << 21) | (ec >>> 11)) + drawn
-      const half = <i32>(drawn >>> 1)
-      while (half > load<i32>(outcome)) outcome += 16
-    }
-    const to = load<i32>(outcome, 4)
     const ended = <i32>(to < 0)
     const next = ended ? ~to : to
-    const reward = load<f64>(outcome, 8)
-    putAt(visits, row, realAt(visits, row) + 1)
+    if (counts) putAt(visits, row, realAt(visits, row) + 1)
     store<i32>(seenObservation + ((<usize>age) << 2), group)
     store<i32>(seenRow + ((<usize>age) << 2), row)
     putAt(seenReward, age, reward)
@@ -198,10 +233,13 @@ export function run(at: usize): i32 {
       const g = realAt(worth, t)
       const baseline = baselineKind == MEAN_BASELINE ? mean : baselineKind == CONSTANT_BASELINE ? baselineConstant : 0
       const counted = equalWeights ? 1 : weight
-      const updated = realAt(updates, r) + 1
-      putAt(updates, r, updated)
-      if (byVisits) rate = (from * slowness) / (slowness + updated - 1)
-      const step = (rate * counted * (g - baseline)) / temperature
+      if (keeps || byVisits) {
+        const updated = realAt(updates, r) + 1
+        putAt(updates, r, updated)
+        if (byVisits) rate = (from * slowness) / (slowness + updated - 1)
+      }
+      let step = rate * counted * (g - baseline)
+      if (temperature != 1) step /= temperature
       const value = realAt(preferences, r) + step
       if (!(abs<f64>(value) <= most)) {
         sound = false
@@ -210,8 +248,45 @@ export function run(at: usize): i32 {
         break
       }
       const start = intAt(tableStart, o)
+      if (four) {
+        // All four at once.
+        const place = (<usize>start) << 3
+        const isTaken = i64x2.splat(<i64>(r - start))
+        const steps = f64x2.splat(step)
+        const one = f64x2.splat(1)
+        const chanceAB = v128.load(probability + place)
+        const chanceCD = v128.load(probability + place, 16)
+        const ab = f64x2.add(v128.load(preferences + place), f64x2.mul(steps, f64x2.sub(v128.and(i64x2.eq(isTaken, i64x2(0, 1)), one), chanceAB)))
+        const cd = f64x2.add(v128.load(preferences + place, 16), f64x2.mul(steps, f64x2.sub(v128.and(i64x2.eq(isTaken, i64x2(2, 3)), one), chanceCD)))
+        v128.store(preferences + place, ab)
+        v128.store(preferences + place, cd, 16)
+        let top = f64x2.pmax(ab, cd)
+        top = f64x2.pmax(top, v128.shuffle<f64>(top, top, 1, 0))
+        let x = f64x2.sub(ab, top)
+        let y = f64x2.sub(cd, top)
+        if (temperature != 1) {
+          x = f64x2.div(x, f64x2.splat(temperature))
+          y = f64x2.div(y, f64x2.splat(temperature))
+        }
+        let powersAB: v128
+        let powersCD: v128
+        if (v128.any_true(v128.not(f64x2.ge(f64x2.pmin(x, y), f64x2.splat(-708))))) {
+          powersAB = f64x2.replace_lane(f64x2.splat(exponential(f64x2.extract_lane(x, 0))), 1, exponential(f64x2.extract_lane(x, 1)))
+          powersCD = f64x2.replace_lane(f64x2.splat(exponential(f64x2.extract_lane(y, 0))), 1, exponential(f64x2.extract_lane(y, 1)))
+        } else {
+          powersAB = exponentials(x)
+          powersCD = exponentials(y)
+        }
+        const total = f64x2.extract_lane(powersAB, 0) + f64x2.extract_lane(powersAB, 1) + f64x2.extract_lane(powersCD, 0) + f64x2.extract_lane(powersCD, 1)
+        v128.store(probability + place, f64x2.div(powersAB, f64x2.splat(total)))
+        v128.store(probability + place, f64x2.div(powersCD, f64x2.splat(total)), 16)
+        putAt(tops, o, f64x2.extract_lane(top, 0))
+        putAt(sums, o, total)
+        weight *= discount
+        continue
+      }
       const end = intAt(tableStart, o + 1)
-      for (let k = start; k < end; k++) {
+      if (keeps) for (let k = start; k < end; k++) {
         if (changed < REMEMBERED) {
           store<i32>(changedCells + ((<usize>changed) << 2), k)
           putAt(changedBefore, changed, realAt(preferences, k))
@@ -226,8 +301,10 @@ export function run(at: usize): i32 {
         const place = (<usize>k) << 3
         const old = v128.load(preferences + place)
         const chance = v128.load(probability + place)
-        v128.store(beforePreference + place, old)
-        v128.store(beforeProbability + place, chance)
+        if (keeps) {
+          v128.store(beforePreference + place, old)
+          v128.store(beforeProbability + place, chance)
+        }
         const isTaken = v128.and(i64x2.eq(i64x2.splat(<i64>(r - k)), i64x2(0, 1)), f64x2.splat(1))
         const moved = f64x2.add(old, f64x2.mul(steps, f64x2.sub(isTaken, chance)))
         v128.store(preferences + place, moved)
@@ -238,20 +315,24 @@ export function run(at: usize): i32 {
       if (k < end) {
         const old = realAt(preferences, k)
         const chance = realAt(probability, k)
-        putAt(beforePreference, k, old)
-        putAt(beforeProbability, k, chance)
+        if (keeps) {
+          putAt(beforePreference, k, old)
+          putAt(beforeProbability, k, chance)
+        }
         const moved = old + step * ((k == r ? 1.0 : 0.0) - chance)
         putAt(preferences, k, moved)
         if (moved > top) top = moved
       }
-      const slot = slots + (<usize>o * slotSize << 3)
-      store<f64>(slot, <f64>r)
-      store<f64>(slot, <f64>t, 8)
-      store<f64>(slot, g, 16)
-      store<f64>(slot, counted, 24)
-      store<f64>(slot, <f64>(episodes + 1), 32)
-      store<f64>(slot, rate, 40)
-      if (slotSize > 6) store<f64>(slot, baseline, 48)
+      if (keeps) {
+        const slot = slots + (<usize>o * slotSize << 3)
+        store<f64>(slot, <f64>r)
+        store<f64>(slot, <f64>t, 8)
+        store<f64>(slot, g, 16)
+        store<f64>(slot, counted, 24)
+        store<f64>(slot, <f64>(episodes + 1), 32)
+        store<f64>(slot, rate, 40)
+        if (slotSize > 6) store<f64>(slot, baseline, 48)
+      }
       let total: f64 = 0
       k = start
       for (; k + 1 < end; k += 2) {

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { BRIEF, chancyGrid } from '../../../../testing/learning'
 import { gridModel, randomModel } from '../../../../testing/models'
+import type { Keeping } from '../../../learner'
 import type { LearnSettings } from '../../../../settings/settings'
 import { constant, type Schedule } from '../../../schedule'
 import { World } from '../../../world'
@@ -44,9 +45,13 @@ const SETTINGS: Record<string, Partial<LearnSettings>> = {
   'a stop by steps': { stop: { kind: 'steps', count: 777 } },
 }
 
-function both(model: (typeof MODELS)[keyof typeof MODELS], settings: Partial<LearnSettings>) {
+function both(
+  model: (typeof MODELS)[keyof typeof MODELS],
+  settings: Partial<LearnSettings>,
+  keeps?: Keeping,
+) {
   const all = { ...BRIEF, cap: 14, learningRate: constant(0.05), ...settings }
-  const fast = fastReinforce(new World(model), all)
+  const fast = fastReinforce(new World(model), all, keeps)
   if (!fast) throw new Error('no WebAssembly')
   return { fast, plain: new Reinforce(new World(model), all) }
 }
@@ -83,6 +88,28 @@ describe('the kernel of REINFORCE', () => {
       expect([...fast.log.returns]).toEqual([...plain.log.returns])
       expect([...fast.log.lengths]).toEqual([...plain.log.lengths])
     }
+  })
+
+  it.each(Object.keys(SETTINGS))('learns the same to the last bit without workings: %s', (name) => {
+    for (const model of Object.values(MODELS))
+      for (const keeps of ['results', 'visits'] as const) {
+        const { fast, plain } = both(model, SETTINGS[name], keeps)
+        for (const chunk of [64, 100, 5, 64, 1, 333, 1000, 7, 100_000]) {
+          expect(fast.advance(chunk)).toBe(plain.advance(chunk))
+          expect([...fast.table]).toEqual([...plain.table])
+          expect([...fast.policy()]).toEqual([...plain.policy()])
+          if (keeps === 'visits') expect([...fast.visits]).toEqual([...plain.visits])
+          expect(fast.last).toEqual(plain.last)
+          expect(fast.status).toEqual(plain.status)
+          const [ours, theirs] = [fast.snapshot(), plain.snapshot()]
+          expect(ours.numbers).toEqual(theirs.numbers)
+          for (const stream of ['environment', 'exploration', 'ties'])
+            expect(ours.arrays[stream]).toEqual(theirs.arrays[stream])
+        }
+        expect([...fast.log.returns]).toEqual([...plain.log.returns])
+        expect([...fast.log.lengths]).toEqual([...plain.log.lengths])
+        expect(fast.working(fast.last.state)).toBeUndefined()
+      }
   })
 
   it('goes on from a snapshot of the plain learner, and the other way round, within an episode too', () => {

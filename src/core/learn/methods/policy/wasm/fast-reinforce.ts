@@ -1,9 +1,12 @@
+import type { Working } from '../../../../explain/working'
+import type { Keeping } from '../../../learner'
 import { advanceFast, type FastSteps } from '../../../fast-steps'
 import type { LearnSettings } from '../../../../settings/settings'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
 import { exportsOf, moduleOf, REGISTERS, Room, type Registers } from '../../../../wasm/room'
 import { POLICY_SLOT } from '../preference-learner'
+import { bytesOfDraws, drawRecords, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
 import { Reinforce } from '../reinforce'
 import { EPISODES_CODE } from './episodes-code'
 
@@ -52,6 +55,8 @@ const INTS = [
   'lastEnded',
   'divergedAt',
   'changed',
+  'rows',
+  'counts',
 ] as const
 const REALS = [
   'discount',
@@ -81,13 +86,21 @@ const SHORT = 100_000
 const episodesModule = moduleOf(EPISODES_CODE)
 
 /** REINFORCE with its kernel in WebAssembly where that is to be had and pays, else plainly. */
-export function createReinforce(world: World, settings: LearnSettings): Reinforce {
+export function createReinforce(
+  world: World,
+  settings: LearnSettings,
+  keeps: Keeping = 'workings',
+): Reinforce {
   const worthWhile = settings.episodes * settings.cap > SHORT
-  return (worthWhile ? fastReinforce(world, settings) : null) ?? new Reinforce(world, settings)
+  return (worthWhile ? fastReinforce(world, settings, keeps) : null) ?? new Reinforce(world, settings)
 }
 
 /** @returns null where the kernel does not know the settings, or WebAssembly or enough memory is not to be had */
-export function fastReinforce(world: World, settings: LearnSettings): Reinforce | null {
+export function fastReinforce(
+  world: World,
+  settings: LearnSettings,
+  keeps: Keeping = 'workings',
+): Reinforce | null {
   const { stepRule, normLimit, entropy, baseline, shape } = settings
   const isKnown =
     world.model.outcomeDiscount === null &&
@@ -97,17 +110,20 @@ export function fastReinforce(world: World, settings: LearnSettings): Reinforce 
     baseline.kind !== 'learned' &&
     (shape.kind === 'softmax' || world.model.actionLevels === null)
   const code = isKnown ? episodesModule() : null
-  const room = code && sharedRoom(world, settings)
-  return code && room ? new FastReinforce(world, settings, code, room) : null
+  const found = keeps === 'workings' ? null : rowDrawsOf(world)
+  const draws = found?.layout === 'Four' ? found : null
+  const room = code && sharedRoom(world, settings, draws)
+  return code && room ? new FastReinforce(world, settings, code, room, draws, keeps) : null
 }
 
-function sharedRoom(world: World, settings: LearnSettings): Room | null {
+function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws | null): Room | null {
   const { model, tableRows } = world
   const { observations, states, rows, outcomes } = model
   return Room.of(
     // The world
     4 * (4 * states + observations + 1 + rows + 1 + 3 * world.startState.length) +
       16 * outcomes +
+      (draws ? bytesOfDraws(world, draws) : 0) +
       // The learner
       8 * (6 * tableRows + observations * (POLICY_SLOT.baseline + 3)) +
       12 * settings.episodes +
@@ -153,15 +169,29 @@ class FastReinforce extends Reinforce {
   private readonly run: (registers: number) => number
   private readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
 
-  constructor(world: World, settings: LearnSettings, code: WebAssembly.Module, room: Room) {
+  constructor(
+    world: World,
+    settings: LearnSettings,
+    code: WebAssembly.Module,
+    room: Room,
+    draws: RowDraws | null,
+    private readonly keeps: Keeping,
+  ) {
     super(world, settings, room)
-    this.run = exportsOf<{ run(registers: number): number }>(code, room, 'The episodes').run
+    const kernels = exportsOf<Record<'run' | 'lean' | 'leanFour', (registers: number) => number>>(
+      code,
+      room,
+      'The episodes',
+    )
+    this.run = kernels[keeps === 'workings' ? 'run' : draws ? 'leanFour' : 'lean']
     this.registers = room.registers(INTS, REALS)
     const { softmax, log } = this
     const { baseline, learningRate } = settings
     // The kernel knows one discount for all steps.
     this.followed.fill(settings.discount)
     this.registers.set({
+      ...(draws ? drawRecords(world, draws, room, { base: 0, size: 1 }) : {}),
+      counts: keeps === 'results' ? 0 : 1,
       stateRecords: stateRecords(world, room),
       outcomeRecords: outcomeRecords(world, room),
       tableStart: room.copied(world.tableStart),
@@ -200,6 +230,10 @@ class FastReinforce extends Reinforce {
       most: this.most,
       ...(learningRate.kind === 'visits' ? { from: learningRate.from, slowness: learningRate.slowness } : {}),
     })
+  }
+
+  override working(observation: number): Working | undefined {
+    return this.keeps === 'workings' ? super.working(observation) : undefined
   }
 
   override advance(limit: number, episodes = Infinity): number {

@@ -156,7 +156,7 @@ class FastOneStep extends OneStep {
     const { greedy, log } = this
     const byVisits = settings.learningRate.kind === 'visits'
     this.registers.set({
-      ...(draws ? drawRecords(world, draws, room, greedy.records.byteOffset) : {}),
+      ...(draws ? drawRecords(world, draws, room, { base: greedy.records.byteOffset, size: 16 }) : {}),
       ...(draws
         ? draws.layout === 'Many'
           ? { outcomeStart: room.copied(world.outcomeStart) }

@@ -31,7 +31,7 @@ export function bytesOfDraws({ model }: World, { layout }: RowDraws): number {
 }
 
 /**
- * What lean-steps.as draws from. Few outcomes: [rows x 48 bytes] the last draws that fall on the first two, three next states
+ * What lean kernels draw from. Next states are given as base + size x their number: where something of them begins. Few outcomes: [rows x 48 bytes] the last draws that fall on the first two, three next states
  * (all bits turned for an ending), whether anything is drawn at all, three rewards. Many: [outcomes x 32 bytes] a row's
  * range of draws in as many equal parts as it has outcomes (Chen & Asau 1974), each with the first two outcomes that a draw
  * from there may fall on: their last draws, next states and rewards. Draws fall where those of {@link World} fall.
@@ -40,12 +40,12 @@ export function drawRecords(
   world: World,
   { layout }: RowDraws,
   room: Room,
-  base: number,
+  { base, size }: { readonly base: number; readonly size: number },
 ): { readonly rows: ArrayBufferView } | { readonly cells: ArrayBufferView; readonly links: ArrayBufferView } {
   const { model, threshold, outcomeStart, outcomeState, outcomeReward, ending } = world
   const signed = (outcome: number) => {
     const s = outcomeState[outcome]
-    const next = base + 16 * s
+    const next = base + size * s
     return ending[s] ? ~next : next
   }
   if (layout !== 'Many') {
