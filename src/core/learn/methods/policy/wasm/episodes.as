@@ -34,23 +34,33 @@ function exponential(x: f64): f64 {
   return (1 - (low - (r * c) / (2 - c) - high)) * reinterpret<f64>((<i64>k + 1023) << 52)
 }
 
+/** Constants of the exponential, each twice: a pair is quicker to read than to make. */
+const PAIRS: usize = memory.data<f64>([
+  1.442695040888963387, 1.442695040888963387, 6.9314718036912381649e-1, 6.9314718036912381649e-1,
+  1.90821492927058770002e-10, 1.90821492927058770002e-10, 4.13813679705723846039e-8, 4.13813679705723846039e-8,
+  -1.6533902205465251539e-6, -1.6533902205465251539e-6, 6.61375632143793436117e-5, 6.61375632143793436117e-5,
+  -2.77777777770155933842e-3, -2.77777777770155933842e-3, 1.66666666666666019037e-1, 1.66666666666666019037e-1,
+  0.5, 0.5, 1, 1, 2, 2, 6755399441055744, 6755399441055744, -708, -708,
+])
+
 /** Two at once, both from -708 to 0. */
 @inline function exponentials(x: v128): v128 {
-  const scaled = f64x2.mul(x, f64x2.splat(1.442695040888963387))
+  const scaled = f64x2.mul(x, v128.load(PAIRS))
   const up = f64x2.ceil(scaled)
-  const k = f64x2.sub(up, v128.and(f64x2.gt(f64x2.sub(up, f64x2.splat(0.5)), scaled), f64x2.splat(1)))
-  const high = f64x2.sub(x, f64x2.mul(k, f64x2.splat(6.9314718036912381649e-1)))
-  const low = f64x2.mul(k, f64x2.splat(1.90821492927058770002e-10))
+  const k = f64x2.sub(up, v128.and(f64x2.gt(f64x2.sub(up, v128.load(PAIRS, 128)), scaled), v128.load(PAIRS, 144)))
+  const high = f64x2.sub(x, f64x2.mul(k, v128.load(PAIRS, 16)))
+  const low = f64x2.mul(k, v128.load(PAIRS, 32))
   const r = f64x2.sub(high, low)
   const t = f64x2.mul(r, r)
-  let sum = f64x2.add(f64x2.splat(-1.6533902205465251539e-6), f64x2.mul(t, f64x2.splat(4.13813679705723846039e-8)))
-  sum = f64x2.add(f64x2.splat(6.61375632143793436117e-5), f64x2.mul(t, sum))
-  sum = f64x2.add(f64x2.splat(-2.77777777770155933842e-3), f64x2.mul(t, sum))
-  sum = f64x2.add(f64x2.splat(1.66666666666666019037e-1), f64x2.mul(t, sum))
+  let sum = f64x2.add(v128.load(PAIRS, 64), f64x2.mul(t, v128.load(PAIRS, 48)))
+  sum = f64x2.add(v128.load(PAIRS, 80), f64x2.mul(t, sum))
+  sum = f64x2.add(v128.load(PAIRS, 96), f64x2.mul(t, sum))
+  sum = f64x2.add(v128.load(PAIRS, 112), f64x2.mul(t, sum))
   const c = f64x2.sub(r, f64x2.mul(t, sum))
-  const part = f64x2.div(f64x2.mul(r, c), f64x2.sub(f64x2.splat(2), c))
-  const mantissa = f64x2.sub(f64x2.splat(1), f64x2.sub(f64x2.sub(low, part), high))
-  const whole = i64x2.extend_low_i32x4_s(i32x4.trunc_sat_f64x2_s_zero(k))
+  const part = f64x2.div(f64x2.mul(r, c), f64x2.sub(v128.load(PAIRS, 160), c))
+  const mantissa = f64x2.sub(v128.load(PAIRS, 144), f64x2.sub(f64x2.sub(low, part), high))
+  // The last bits of k + 1.5 x 2^52 are k as a whole number.
+  const whole = f64x2.add(k, v128.load(PAIRS, 176))
   return f64x2.mul(mantissa, i64x2.shl(i64x2.add(whole, i64x2.splat(1023)), 52))
 }
 
@@ -253,7 +263,7 @@ export function leanFour(at: usize): i32 { return steps(at, false, true) }
         const place = (<usize>start) << 3
         const isTaken = i64x2.splat(<i64>(r - start))
         const steps = f64x2.splat(step)
-        const one = f64x2.splat(1)
+        const one = v128.load(PAIRS, 144)
         const chanceAB = v128.load(probability + place)
         const chanceCD = v128.load(probability + place, 16)
         const ab = f64x2.add(v128.load(preferences + place), f64x2.mul(steps, f64x2.sub(v128.and(i64x2.eq(isTaken, i64x2(0, 1)), one), chanceAB)))
@@ -270,7 +280,7 @@ export function leanFour(at: usize): i32 { return steps(at, false, true) }
         }
         let powersAB: v128
         let powersCD: v128
-        if (v128.any_true(v128.not(f64x2.ge(f64x2.pmin(x, y), f64x2.splat(-708))))) {
+        if (v128.any_true(v128.not(f64x2.ge(f64x2.pmin(x, y), v128.load(PAIRS, 192))))) {
           powersAB = f64x2.replace_lane(f64x2.splat(exponential(f64x2.extract_lane(x, 0))), 1, exponential(f64x2.extract_lane(x, 1)))
           powersCD = f64x2.replace_lane(f64x2.splat(exponential(f64x2.extract_lane(y, 0))), 1, exponential(f64x2.extract_lane(y, 1)))
         } else {
@@ -339,7 +349,7 @@ export function leanFour(at: usize): i32 { return steps(at, false, true) }
         let x = f64x2.sub(v128.load(preferences + ((<usize>k) << 3)), f64x2.splat(top))
         if (temperature != 1) x = f64x2.div(x, f64x2.splat(temperature))
         let powers: v128
-        if (v128.any_true(v128.not(f64x2.ge(x, f64x2.splat(-708)))))
+        if (v128.any_true(v128.not(f64x2.ge(x, v128.load(PAIRS, 192)))))
           powers = f64x2.replace_lane(f64x2.splat(exponential(f64x2.extract_lane(x, 0))), 1, exponential(f64x2.extract_lane(x, 1)))
         else powers = exponentials(x)
         v128.store(probability + ((<usize>k) << 3), powers)
