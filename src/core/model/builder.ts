@@ -248,10 +248,12 @@ export function finishModel(
     cap: number
     observation?: Int32Array
     actionLevels?: Float64Array | null
+    /** No two states can have the same name: nobody looks. */
+    distinct?: boolean
   },
 ): Model {
   const { labels, actions, cap } = options
-  refuseSameNames(labels)
+  if (!options.distinct) refuseSameNames(labels)
   const { rowStart } = rows
   const states = labels.length
   const ending = Uint8Array.from({ length: states }, (_, s) => (rowStart[s] === rowStart[s + 1] ? 1 : 0))
@@ -311,7 +313,8 @@ function startDistribution(
     total += weight
   }
   // In the order of the states, however they were given: which one is drawn depends on it.
-  const sorted = [...starts].sort((x, y) => x.state - y.state)
+  const isSorted = starts.every(({ state }, i) => i === 0 || starts[i - 1].state < state)
+  const sorted = isSorted ? starts : [...starts].sort((x, y) => x.state - y.state)
   return {
     startState: Int32Array.from(sorted, (start) => start.state),
     // Chances stay the bits they are; dividing by a sum that rounding made a little less than 1 would change them.

@@ -2,7 +2,7 @@ import { finishModel, ROW_BUDGET } from '../../model/builder'
 import type { Model } from '../../model/model'
 import { RowWriter } from '../../model/row-writer'
 import { refuse } from '../../problem'
-import { cellName } from './cells'
+import { columnName } from './cells'
 import { checkGrid } from './check-grid'
 import { DIRECTION_NAMES, STAY } from './directions'
 import type { Grid } from './document'
@@ -47,9 +47,9 @@ export function compileGrid(grid: Grid, cap: number): { model: Model; layout: Gr
     refuse('grid.floor', 'No cell is open to start in.', 'Erase a wall, or leave a cell with nothing on it.')
   const slices = reachable(grid, dynamics)
   const { labels, cellOfState, sliceOfState } = number(dynamics, slices)
-  const sliceOf = new Map(slices.map((slice) => [slice.held, slice]))
   const ways = actionsOf(grid)
   const writer = new RowWriter()
+  const results = new MoveResults(dynamics, slices)
   const veers = veerChances(grid)
   const turn = grid.moves === 8 ? 1 : 2
   for (let state = 0; state < labels.length; state++) {
@@ -57,35 +57,20 @@ export function compileGrid(grid: Grid, cap: number): { model: Model; layout: Gr
     const cell = cellOfState[state]
     if (dynamics.isEnding(cell)) continue
     const { held } = slices[sliceOfState[state]]
+    results.clear()
     const symbol = grid.floor[Math.floor(cell / dynamics.columns)][cell % dynamics.columns]
     const veer = veers.get(symbol)!
-    const write = (probability: number) => {
-      for (let i = 0; i < dynamics.count; i++)
-        writer.outcome(
-          sliceOf.get(dynamics.held[i])!.stateOfCell[dynamics.cell[i]],
-          probability * dynamics.probability[i],
-          dynamics.reward[i],
-        )
-    }
-    const go = (direction: number, probability: number) => {
-      if (probability <= 0) return
-      dynamics.move(cell, held, (direction + 8) % 8)
-      write(probability)
-    }
-    ways.forEach((direction, action) => {
+    for (let action = 0; action < ways.length; action++) {
+      const direction = ways[action]
       writer.beginRow(action)
       if (direction !== null) {
-        go(direction, 1 - veer - grid.stall - grid.reverse)
-        go(direction - turn, veer / 2)
-        go(direction + turn, veer / 2)
-        go(direction + 4, grid.reverse)
+        results.write(writer, cell, held, direction, 1 - veer - grid.stall - grid.reverse)
+        results.write(writer, cell, held, (direction + 8 - turn) % 8, veer / 2)
+        results.write(writer, cell, held, (direction + turn) % 8, veer / 2)
+        results.write(writer, cell, held, (direction + 4) % 8, grid.reverse)
       }
-      const still = direction === null ? 1 : grid.stall
-      if (still > 0) {
-        dynamics.rest(cell, held)
-        write(still)
-      }
-    })
+      results.write(writer, cell, held, REST, direction === null ? 1 : grid.stall)
+    }
   }
   const { cells, chances } = dynamics.startDistribution
   const model = finishModel(writer.finish(), {
@@ -96,9 +81,63 @@ export function compileGrid(grid: Grid, cap: number): { model: Model; layout: Gr
       ? { observation: observed(dynamics, ways, cellOfState, (state) => slices[sliceOfState[state]].held) }
       : {}),
     starts: Array.from(cells, (cell, i) => ({ state: slices[0].stateOfCell[cell], weight: chances[i] })),
+    // Where nothing is held, cells have names of their own.
+    distinct: slices.length === 1,
   })
   const { columns } = dynamics
   return { model, layout: { columns, rows: grid.floor.length, slices, cellOfState, sliceOfState } }
+}
+
+/** The place of resting among the results of moves, after the eight directions. */
+const REST = 8
+
+/** What the moves from a state come to: actions share them, as one veers where another goes straight. */
+class MoveResults {
+  private readonly from = new Int32Array(REST + 1).fill(-1)
+  private readonly to = new Int32Array(REST + 1)
+  private readonly state: number[] = []
+  private readonly probability: number[] = []
+  private readonly reward: number[] = []
+  private used = 0
+  private readonly stateOfCell: ReadonlyMap<number, Int32Array>
+  /** Where nothing is ever held. */
+  private readonly only: Int32Array | null
+
+  constructor(
+    private readonly dynamics: GridDynamics,
+    slices: readonly GridSlice[],
+  ) {
+    this.stateOfCell = new Map(slices.map(({ held, stateOfCell }) => [held, stateOfCell]))
+    this.only = slices.length === 1 ? slices[0].stateOfCell : null
+  }
+
+  /** Another state comes. */
+  clear(): void {
+    this.from.fill(-1)
+    this.used = 0
+  }
+
+  /** Writes what a move comes to, with its chance, to the row at hand. */
+  write(writer: RowWriter, cell: number, held: number, move: number, chance: number): void {
+    if (chance <= 0) return
+    if (this.from[move] < 0) this.make(cell, held, move)
+    for (let i = this.from[move]; i < this.to[move]; i++)
+      writer.outcome(this.state[i], chance * this.probability[i], this.reward[i])
+  }
+
+  private make(cell: number, held: number, move: number): void {
+    const { dynamics, only } = this
+    if (move === REST) dynamics.rest(cell, held)
+    else dynamics.move(cell, held, move)
+    this.from[move] = this.used
+    for (let i = 0; i < dynamics.count; i++, this.used++) {
+      const stateOfCell = only ?? this.stateOfCell.get(dynamics.held[i])!
+      this.state[this.used] = stateOfCell[dynamics.cell[i]]
+      this.probability[this.used] = dynamics.probability[i]
+      this.reward[this.used] = dynamics.reward[i]
+    }
+    this.to[move] = this.used
+  }
 }
 
 /** [states] numbers for what the agent sees, where that is what lies around it and what it holds. */
@@ -180,10 +219,11 @@ function number(dynamics: GridDynamics, slices: readonly GridSlice[]) {
   const labels: string[] = []
   const cellOfState: number[] = []
   const sliceOfState: number[] = []
+  const columns = Array.from({ length: dynamics.columns }, (_, column) => columnName(column))
   slices.forEach(({ title, stateOfCell }, slice) => {
     for (let cell = 0; cell < stateOfCell.length; cell++) {
       if (stateOfCell[cell] < 0) continue
-      const name = cellName(cell % dynamics.columns, Math.floor(cell / dynamics.columns))
+      const name = columns[cell % dynamics.columns] + (Math.floor(cell / dynamics.columns) + 1)
       stateOfCell[cell] = labels.push(title ? `${name} ${title}` : name) - 1
       cellOfState.push(cell)
       sliceOfState.push(slice)

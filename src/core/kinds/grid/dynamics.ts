@@ -63,6 +63,8 @@ export class GridDynamics {
   private readonly cost: Float64Array
   private readonly places = new Map<number, Place>()
   private readonly carries = new Map<number, Carry>()
+  /** [cells] 1 where something lies, or a draught blows: most cells need not be looked up. */
+  private readonly special: Uint8Array
   private readonly starts: { readonly cells: Int32Array; readonly chances: Float64Array }
 
   /** @param grid  one that `checkGrid` let pass */
@@ -81,7 +83,11 @@ export class GridDynamics {
         this.cost[cell] = costs.get(symbols[column])!
       }
     })
-    const put = (at: string, place: Place) => this.places.set(this.at(at), place)
+    this.special = new Uint8Array(this.cells)
+    const put = (at: string, place: Place) => {
+      this.places.set(this.at(at), place)
+      this.special[this.at(at)] = 1
+    }
     const tokenBit = new Map(grid.tokens.map(({ name }, i) => [name, 1 << i]))
     for (const { at, name, reward } of grid.tokens) put(at, { reward, bit: tokenBit.get(name) })
     const bonusBits = onceBonusBits(grid)
@@ -93,7 +99,10 @@ export class GridDynamics {
     for (const { at, to, reward } of grid.sendBacks)
       put(at, { reward, elsewhere: to === null ? this.starts : sure(this.at(to)) })
     for (const { at, toward, strength, chance } of grid.draughts)
-      if (chance > 0) this.carries.set(this.at(at), { direction: directionIndex(toward), strength, chance })
+      if (chance > 0) {
+        this.carries.set(this.at(at), { direction: directionIndex(toward), strength, chance })
+        this.special[this.at(at)] = 1
+      }
   }
 
   /** Where episodes start: cells and chances that sum to 1. */
@@ -102,7 +111,7 @@ export class GridDynamics {
   }
 
   isEnding(cell: number): boolean {
-    return this.places.get(cell)?.ending === 1
+    return this.special[cell] === 1 && this.places.get(cell)?.ending === 1
   }
 
   /**
@@ -146,7 +155,7 @@ export class GridDynamics {
     if (column < 0 || column >= this.columns) return -1
     const to = cell + DIRECTIONS[direction].column + DIRECTIONS[direction].row * this.columns
     if (to < 0 || to >= this.cells || this.open[to] === 0) return -1
-    const gate = this.places.size ? this.places.get(to)?.gate : undefined
+    const gate = this.special[to] ? this.places.get(to)?.gate : undefined
     return gate === undefined || held & gate ? to : -1
   }
 
@@ -159,9 +168,10 @@ export class GridDynamics {
     length: number,
     walked: boolean,
   ): void {
+    if (!this.special[cell]) return this.end(cell, held, probability, pay, length)
     const depth = this.trail.length
     this.follow(cell, held, probability, pay, length, walked)
-    this.trail.length = depth
+    if (this.told) this.trail.length = depth
   }
 
   private follow(
@@ -194,7 +204,7 @@ export class GridDynamics {
 
   /** The draught of the cell one stands on, if any. */
   private blow(cell: number, held: number, probability: number, pay: number, length: number): void {
-    const carry = this.carries.get(cell)
+    const carry = this.special[cell] ? this.carries.get(cell) : undefined
     if (!carry) return this.end(cell, held, probability, pay, length)
     if (carry.chance < 1) this.end(cell, held, probability * (1 - carry.chance), pay, length)
     this.carry(cell, held, probability * carry.chance, pay, length, carry)
@@ -218,7 +228,7 @@ export class GridDynamics {
       if (!place) continue
       if (place.ending || place.elsewhere) {
         this.arrive(cell, held, probability, pay, length, false)
-        this.trail.length = depth
+        if (this.told) this.trail.length = depth
         return
       }
       if (place.bit === undefined || !(held & place.bit)) {
@@ -228,7 +238,7 @@ export class GridDynamics {
       held |= place.bit ?? 0
     }
     this.end(cell, held, probability, pay, length)
-    this.trail.length = depth
+    if (this.told) this.trail.length = depth
   }
 
   /** A step ends here: the step reward and the cost of the ground come on top. */
@@ -257,14 +267,16 @@ export class GridDynamics {
 
   private startCells() {
     const { grid } = this
-    const weights = new Map<number, number>()
-    if (grid.starts.length) for (const { at, weight } of grid.starts) weights.set(this.at(at), weight)
-    else {
+    if (grid.starts.length === 0) {
       // Send-backs are put in place after the starts, which they need.
       const sendBacks = new Set(grid.sendBacks.map(({ at }) => this.at(at)))
+      const cells = new Int32Array(this.cells)
+      let count = 0
       for (let cell = 0; cell < this.cells; cell++)
-        if (this.open[cell] && !this.places.has(cell) && !sendBacks.has(cell)) weights.set(cell, 1)
+        if (this.open[cell] && !this.special[cell] && !sendBacks.has(cell)) cells[count++] = cell
+      return { cells: cells.slice(0, count), chances: new Float64Array(count).fill(1 / count) }
     }
+    const weights = new Map(grid.starts.map(({ at, weight }) => [this.at(at), weight]))
     let total = 0
     for (const weight of weights.values()) total += weight
     return {
