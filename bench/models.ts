@@ -139,38 +139,41 @@ interface Outcome {
   readonly reward: number
 }
 
-/** A model from the outcomes of each state's actions, exactly as they are given. */
+/** A model from the outcomes of each state's actions, exactly as they are given; as many in every row. */
 function modelOf(states: number, rowsOf: (state: number) => Outcome[][]): Model {
+  const width = rowsOf(0)[0].length
   const rowStart = new Int32Array(states + 1)
-  const outcomeStart = [0]
-  const rowAction: number[] = []
-  const [to, chance, reward]: [number[], number[], number[]] = [[], [], []]
-  for (let s = 0; s < states; s++) {
+  for (let s = 0; s < states; s++) rowStart[s + 1] = rowStart[s] + rowsOf(s).length
+  const rows = rowStart[states]
+  const rowAction = new Int32Array(rows)
+  const outcomeState = new Int32Array(rows * width)
+  const outcomeProbability = new Float64Array(rows * width)
+  const outcomeReward = new Float64Array(rows * width)
+  for (let s = 0; s < states; s++)
     rowsOf(s).forEach((outcomes, action) => {
-      for (const outcome of outcomes) {
-        to.push(outcome.to)
-        chance.push(outcome.chance)
-        reward.push(outcome.reward)
-      }
-      rowAction.push(action)
-      outcomeStart.push(to.length)
+      const row = rowStart[s] + action
+      rowAction[row] = action
+      outcomes.forEach(({ to, chance, reward }, k) => {
+        outcomeState[row * width + k] = to
+        outcomeProbability[row * width + k] = chance
+        outcomeReward[row * width + k] = reward
+      })
     })
-    rowStart[s + 1] = rowAction.length
-  }
   return finishModel(
     {
       rowStart,
-      rowAction: Int32Array.from(rowAction),
-      outcomeStart: Int32Array.from(outcomeStart),
-      outcomeState: Int32Array.from(to),
-      outcomeProbability: Float64Array.from(chance),
-      outcomeReward: Float64Array.from(reward),
+      rowAction,
+      outcomeStart: Int32Array.from({ length: rows + 1 }, (_, row) => row * width),
+      outcomeState,
+      outcomeProbability,
+      outcomeReward,
     },
     {
       labels: Array.from({ length: states }, (_, s) => `s${s}`),
-      actions: Array.from({ length: 1 + Math.max(...rowAction.slice(0, ORDERS)) }, (_, a) => `a${a}`),
+      actions: Array.from({ length: rowStart[1] }, (_, a) => `a${a}`),
       starts: [{ state: 0, weight: 1 }],
       cap: CAP,
+      distinct: true,
     },
   )
 }

@@ -1,4 +1,4 @@
-// The benchmark, bundled first: what runs is plain JavaScript, as in a worker.
+// The benchmark, or `growth` and how its cost grows; bundled first: what runs is plain JavaScript, as in a worker.
 import './node-version.mjs'
 import { mkdirSync } from 'node:fs'
 import { spawnSync } from 'node:child_process'
@@ -7,11 +7,13 @@ import { installPackages } from './install.mjs'
 installPackages()
 const { buildWorkers } = await import('./workers.mjs')
 await buildWorkers()
+const [, , first, ...rest] = process.argv
+const [entry, args] = first === 'growth' ? ['growth', rest] : ['bench', process.argv.slice(2)]
 const { build } = await import('esbuild')
 mkdirSync('.tmp', { recursive: true })
 await build({
-  entryPoints: ['bench/bench.ts'],
-  outfile: '.tmp/bench.mjs',
+  entryPoints: [`bench/${entry}.ts`],
+  outfile: `.tmp/${entry}.mjs`,
   bundle: true,
   platform: 'node',
   format: 'esm',
@@ -20,7 +22,7 @@ await build({
   banner: { js: 'import{createRequire}from"node:module";const require=createRequire(import.meta.url);' },
   logLevel: 'error',
 })
-const { status } = spawnSync(process.execPath, ['.tmp/bench.mjs', ...process.argv.slice(2)], {
+const { status } = spawnSync(process.execPath, [`.tmp/${entry}.mjs`, ...args], {
   stdio: 'inherit',
 })
 process.exit(status ?? 1)

@@ -1,13 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import { newLearner, roomsWalk } from '../core/testing/learning'
+import { BRIEF, newLearner, roomsWalk } from '../core/testing/learning'
 import { rulebookEnvironment } from '../core/kinds/rulebook/blank'
 import { evaluatePolicy } from '../core/plan/evaluate'
+import { modelFingerprint } from '../core/model/fingerprint'
 import { startValue } from '../core/model/model'
 import { CompileHost } from './compile-host'
 import { ExactMarks } from './exact-marks'
 import type { Clock } from './host'
+import { LearnHost } from './learn-host'
 import { PlanHost } from './plan-host'
 import type { CompileReply } from './protocol/compile'
+import type { LearnReply } from './protocol/learn'
 import type { PlanReply } from './protocol/plan'
 import { SeedsHost } from './seeds-host'
 import { TrialsHost } from './trials-host'
@@ -98,6 +101,43 @@ it('hosts turn what should not happen into a reply of its session', () => {
     { type: 'failed', session: 0 },
     { type: 'failed', session: 3 },
   ])
+})
+
+describe('LearnHost', () => {
+  it('tells the fingerprint of its model when it is wanted, and gives its keyframes away', async () => {
+    const model = roomsWalk(6)
+    const said: { reply: LearnReply; transfer: readonly Transferable[] }[] = []
+    const clock = handClock(2000)
+    const host = LearnHost.create((reply, transfer = []) => void said.push({ reply, transfer }), clock)
+    const open = (session: number, identify: boolean) =>
+      host.hear({
+        type: 'open',
+        session,
+        model,
+        method: 'q-learning',
+        settings: { ...BRIEF, episodes: 50 },
+        table: new Float64Array(12),
+        saved: null,
+        identify,
+      })
+    const told = (type: LearnReply['type']) => said.filter(({ reply }) => reply.type === type)
+    open(1, false)
+    open(2, true)
+    for (let i = 0; i < 20; i++) {
+      await breathe()
+      clock.turn()
+    }
+    await breathe()
+    expect(told('fingerprint').map(({ reply }) => reply)).toEqual([
+      { type: 'fingerprint', session: 2, fingerprint: modelFingerprint(model) },
+    ])
+    const [{ reply, transfer }] = told('kept')
+    const { snapshot, returns, lengths } = (reply as Extract<LearnReply, { type: 'kept' }>).saved
+    const buffers = [...Object.values(snapshot.arrays), returns, lengths].map(({ buffer }) => buffer)
+    expect(transfer).toEqual(buffers)
+    // Each once, or it could not be sent.
+    expect(new Set(buffers).size).toBe(buffers.length)
+  })
 })
 
 describe('ExactMarks', () => {

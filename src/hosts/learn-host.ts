@@ -6,6 +6,7 @@ import { createLearner } from '../core/learn/methods/learners'
 import type { LearnMethod } from '../core/learn/methods/method'
 import { learnMethod, pseudoPlaceOf } from '../core/learn/methods/methods'
 import { tableRowOf, World } from '../core/learn/world'
+import { modelFingerprint } from '../core/model/fingerprint'
 import { startValue } from '../core/model/model'
 import { evaluatePolicy } from '../core/plan/evaluate'
 import { OptimumSearch } from '../core/plan/solve'
@@ -198,6 +199,14 @@ export class LearnHost implements Host<LearnRequest> {
     if (request.table) this.keepNow(true)
     pacer.acknowledge()
     pacer.frame()
+    if (request.identify) void this.identify(request)
+  }
+
+  /** After the first frame: of a large model it takes a while. */
+  private async identify({ session, model }: Extract<LearnRequest, { type: 'open' }>): Promise<void> {
+    await pause(this.clock)
+    if (this.session === session)
+      this.post({ type: 'fingerprint', session, fingerprint: modelFingerprint(model) })
   }
 
   private sinceNow(): void {
@@ -338,7 +347,7 @@ export class LearnHost implements Host<LearnRequest> {
       returns: learner.log.returns.slice(0, learner.log.count),
       lengths: learner.log.lengths.slice(0, learner.log.count),
     }
-    this.post({ type: 'kept', session: this.session, saved })
+    this.post({ type: 'kept', session: this.session, saved }, savedArrays(saved))
   }
 
   /**
@@ -366,6 +375,11 @@ export class LearnHost implements Host<LearnRequest> {
     const { optimum } = search
     if (optimum) tell(optimum.start, optimum.values)
   }
+}
+
+/** What of a keyframe is handed over instead of copied: all of it was made for it. */
+function savedArrays({ snapshot, returns, lengths }: SavedRun): Transferable[] {
+  return [...Object.values(snapshot.arrays), returns, lengths].map(({ buffer }) => buffer as ArrayBuffer)
 }
 
 /** One step, or to the end of an episode. */

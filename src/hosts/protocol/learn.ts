@@ -20,6 +20,8 @@ export type LearnRequest =
       readonly table: Float64Array | null
       /** A run that was broken off, to go on with. */
       readonly saved: SavedRun | null
+      /** Whether the fingerprint of the model is wanted: of a large one it takes a while. */
+      readonly identify: boolean
     }
   | { readonly type: 'run'; readonly speed: Speed }
   | { readonly type: 'pause' }
@@ -154,6 +156,13 @@ export interface KeptRun {
   readonly saved: SavedRun
 }
 
+/** The fingerprint of the model that a session was opened with. */
+export interface IdentifiedModel {
+  readonly type: 'fingerprint'
+  readonly session: number
+  readonly fingerprint: number
+}
+
 /** An episode step by step. */
 export interface ToldEpisode {
   readonly type: 'episode'
@@ -210,4 +219,5 @@ export type LearnReply =
   | MeasuredGradient
   | TakenTable
   | KeptRun
+  | IdentifiedModel
   | HostFailure

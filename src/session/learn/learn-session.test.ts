@@ -141,6 +141,41 @@ describe('a learning session', () => {
     expect(runs.map.size).toBe(0)
   })
 
+  it('leaves the fingerprint of a large model to the worker, and keeps the run when it is told', async () => {
+    const large = { ...MODEL, outcomes: 200_000 }
+    const runs = memory()
+    const worker = fakeWorker()
+    const before = createLearnSession('e', DOCUMENT, null, runs, worker.start)
+    before.open(large, () => null)
+    expect(worker.opened()).toMatchObject({ identify: true })
+    const { session } = worker.opened() as { session: number }
+    worker.say({ type: 'kept', session, saved: savedAt(80) })
+    worker.say(frameAt(session, 91, 120))
+    expect(runs.map.size).toBe(0)
+    worker.say({ type: 'fingerprint', session, fingerprint: 77 })
+    expect(runs.map.size).toBe(2)
+    // Another page on another model is not offered it, on the same one it is.
+    for (const [fingerprint, steps] of [
+      [78, undefined],
+      [77, 120],
+    ] as const) {
+      const other = fakeWorker()
+      const again = createLearnSession('e', DOCUMENT, null, runs, other.start)
+      again.open({ ...large }, () => null)
+      await settled()
+      expect(again.store.getState().broken).toBeNull()
+      other.say({
+        type: 'fingerprint',
+        session: (other.opened() as { session: number }).session,
+        fingerprint,
+      })
+      expect(again.store.getState().broken?.place.reached).toBe(steps)
+    }
+    // Known once, it is not asked for again.
+    before.restart()
+    expect(worker.opened()).toMatchObject({ identify: false })
+  })
+
   it('offers a run that is finished too, and one of which there is no keyframe yet', async () => {
     const runs = memory()
     const worker = fakeWorker()

@@ -113,6 +113,9 @@ function newId(): number {
   return Date.now() + Math.random()
 }
 
+/** Outcomes from which on the fingerprint of a model is left to the worker: it would hold the page up. */
+const LARGE = 100_000
+
 export function createLearnSession(
   environment: string,
   document: EnvironmentDocument,
@@ -147,11 +150,20 @@ export function createLearnSession(
   let problemOf: ProblemFinder | undefined
   let watched: number | null = null
   let fingerprint: number | undefined
+  /** Whether the worker was asked for it, and who waits for its answer. */
+  let asksWorker = false
+  let wanting: ((fingerprint: number) => void)[] = []
   /** Which run is on the board, for what is kept of it. */
   let id = 0
   let written = ''
   let waiting: ((table: Extract<LearnReply, { type: 'table' }>) => void)[] = []
 
+  /** Does something with the fingerprint of the model: at once, or when the worker has told it. */
+  const withFingerprint = (work: (fingerprint: number) => void) => {
+    if (opened && !asksWorker) fingerprint ??= modelFingerprint(opened)
+    if (fingerprint === undefined) wanting.push(work)
+    else work(fingerprint)
+  }
   const fail = (message: string) => {
     connection?.close()
     connection = undefined
@@ -176,15 +188,23 @@ export function createLearnSession(
       case 'kept': {
         store.setState({ kept: reply.saved })
         const { running } = store.getState()
+        const run = id
         if (running && opened)
-          void runs.write('frame', environment, {
-            id,
-            fingerprint: (fingerprint ??= modelFingerprint(opened)),
-            choice: running,
-            saved: reply.saved,
-          })
+          withFingerprint(
+            (known) =>
+              void runs.write('frame', environment, {
+                id: run,
+                fingerprint: known,
+                choice: running,
+                saved: reply.saved,
+              }),
+          )
         return
       }
+      case 'fingerprint':
+        fingerprint = reply.fingerprint
+        for (const work of wanting.splice(0)) work(fingerprint)
+        return
       case 'table':
         for (const each of waiting) each(reply)
         waiting = []
@@ -206,15 +226,19 @@ export function createLearnSession(
     const now = `${id} ${steps} ${reached} ${done}`
     if (now === written) return
     written = now
-    void runs.write('place', environment, {
-      id,
-      fingerprint: (fingerprint ??= modelFingerprint(opened)),
-      choice: running,
-      at: steps,
-      reached,
-      done,
-      replays: given === null,
-    })
+    const run = id
+    withFingerprint(
+      (known) =>
+        void runs.write('place', environment, {
+          id: run,
+          fingerprint: known,
+          choice: running,
+          at: steps,
+          reached,
+          done,
+          replays: given === null,
+        }),
+    )
   }
   const start = (current: Model, given: GivenTable | null = null, saved: SavedRun | null = null) => {
     const { choice } = store.getState()
@@ -226,10 +250,15 @@ export function createLearnSession(
     }
     session++
     id = newId()
-    if (opened !== current) fingerprint = undefined
+    if (opened !== current) {
+      fingerprint = undefined
+      wanting = []
+    }
     opened = current
     waiting = []
     const problem = problemOf?.(choice.seed, choice.run) ?? current
+    // It knows the problem only, which may be another one than what is written.
+    asksWorker = current.outcomes > LARGE && problem === current
     store.setState({
       running: choice,
       problem,
@@ -253,6 +282,7 @@ export function createLearnSession(
       settings: settingsOf(choice, (source) => find(source as PolicySource)),
       table: given?.table ?? null,
       saved,
+      identify: asksWorker && fingerprint === undefined,
     })
   }
   return {
@@ -265,8 +295,9 @@ export function createLearnSession(
       void readKeptRun(runs, environment).then((broken) => {
         const { frame } = store.getState()
         if (!broken || opened !== current || (frame?.reached ?? 0) > 0) return
-        if (broken.place.fingerprint === (fingerprint ??= modelFingerprint(current)))
-          store.setState({ broken })
+        withFingerprint((known) => {
+          if (broken.place.fingerprint === known && opened === current) store.setState({ broken })
+        })
       })
     },
     choose(part) {
