@@ -21,6 +21,11 @@ const KERNELS = [
     target: 'src/core/learn/methods/policy/wasm/episodes-code.ts',
     name: 'EPISODES',
   },
+  {
+    source: 'src/core/learn/methods/prediction/wasm/td-steps.as',
+    target: 'src/core/learn/methods/prediction/wasm/td-steps-code.ts',
+    name: 'TD_STEPS',
+  },
   { source: 'src/core/compare/wasm/pulls.as', target: 'src/core/compare/wasm/pulls-code.ts', name: 'PULLS' },
 ]
 

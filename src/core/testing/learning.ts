@@ -6,6 +6,7 @@ import { LEARN_DEFAULTS, type LearnSettings } from '../settings/settings'
 import { World } from '../learn/world'
 import type { Model } from '../model/model'
 import { ModelBuilder } from '../model/builder'
+import { RandomStream } from '../random/generator'
 import { gridModel } from './models'
 
 /** Settings for tests: like those a run begins with, but with little to do. */
@@ -92,4 +93,22 @@ export function twoStates(): Model {
   builder.outcome(builder.row(b, left), end, 0.6, 5)
   builder.outcome(builder.row(b, right), end, 1, 1)
   return builder.build({ starts: [{ state: a, weight: 1 }], cap: 400 })
+}
+
+/** States with one to seven actions that fall on one to forty outcomes, some of them very rarely; the last state is an ending. */
+export function manyOutcomes(): Model {
+  const stream = new RandomStream(5, 'environment')
+  const builder = new ModelBuilder()
+  const states = 12
+  for (let s = 0; s < states; s++) builder.state(`s${s}`)
+  for (let s = 0; s < states - 1; s++)
+    for (let a = 0; a <= (s * 5) % 7; a++) {
+      const row = builder.row(s, builder.action(`a${a}`))
+      // Each next state once, so that none are put together; weights fall by powers of two.
+      const targets = Array.from({ length: 1 + stream.below(states) }, (_, k) => (s + a + 5 * k) % states)
+      const weights = targets.map(() => 2 ** -(1 + stream.below(18)))
+      const total = weights.reduce((sum, weight) => sum + weight, 0)
+      targets.forEach((target, k) => builder.outcome(row, target, weights[k] / total, stream.below(9) - 4))
+    }
+  return builder.build({ starts: [{ state: 0, weight: 1 }], cap: 50 })
 }

@@ -15,6 +15,7 @@ import { DynaQ } from './model/dyna-q'
 import { MonteCarloControl, MonteCarloPrediction } from './monte-carlo/monte-carlo'
 import { NStepSarsa } from './traces/n-step'
 import { TdPrediction } from './prediction/td'
+import { createTd0 } from './prediction/wasm/fast-td'
 import { PrioritisedSweeping } from './model/prioritised-sweeping'
 import { createOneStep } from './value/wasm/fast-one-step'
 import { TraceControl } from './traces/trace-control'
@@ -38,7 +39,7 @@ const LEARNERS: {
   'monte-carlo-control': (world, settings) => new MonteCarloControl(world, settings),
   'dyna-q': (world, settings) => new DynaQ(world, settings),
   'prioritised-sweeping': (world, settings) => new PrioritisedSweeping(world, settings),
-  'td-0': (world, settings) => new TdPrediction(world, settings, 0),
+  'td-0': createTd0,
   'td-lambda': (world, settings) => new TdPrediction(world, settings, settings.lambda),
   'monte-carlo-prediction': (world, settings) => new MonteCarloPrediction(world, settings),
   reinforce: createReinforce,

@@ -1,4 +1,5 @@
 import type { Working } from '../../../explain/working'
+import type { Allocate } from '../../greedy-table'
 import type { LearnTable } from '../../learner'
 import type { Following } from '../../explore/following'
 import type { LearnSettings } from '../../../settings/settings'
@@ -18,12 +19,12 @@ export abstract class Prediction extends TabularLearner {
   /** [observations] updates so far */
   protected readonly updates: Float64Array
 
-  constructor(world: World, settings: LearnSettings, slotSize: number) {
-    super(world, settings, slotSize)
+  constructor(world: World, settings: LearnSettings, slotSize: number, allocate?: Allocate) {
+    super(world, settings, slotSize, allocate)
     const { tableStart } = world
-    this.table = new Float64Array(world.model.observations)
+    this.table = this.allocate.floats(world.model.observations)
     this.fillStart(this.table, (observation) => tableStart[observation] < tableStart[observation + 1])
-    this.updates = new Float64Array(this.table.length)
+    this.updates = this.allocate.floats(this.table.length)
     this.actor = this.follower()
   }
 
@@ -56,8 +57,11 @@ export class TdPrediction extends Prediction {
     world: World,
     settings: LearnSettings,
     private readonly lambda: number,
+    allocate?: Allocate,
+    /** Whether what each update was made of is kept, to be explained later. */
+    private readonly keepsWorkings = true,
   ) {
-    super(world, settings, TRACE_SLOT_SIZE)
+    super(world, settings, keepsWorkings ? TRACE_SLOT_SIZE : 0, allocate)
     this.traces = new Traces(this.table.length)
   }
 
@@ -66,6 +70,7 @@ export class TdPrediction extends Prediction {
   }
 
   working(observation: number): Working | undefined {
+    if (!this.keepsWorkings) return undefined
     const at = observation * TRACE_SLOT_SIZE
     return traceWorking(
       this.world,
@@ -94,6 +99,7 @@ export class TdPrediction extends Prediction {
       if (!this.sound(value, cell)) return
       this.noteChange(cell, old)
       table[cell] = value
+      if (!this.keepsWorkings) continue
       const at = this.noteUpdate(cell, cell, old, value, reward, ahead, rate)
       slots[at + TRACE_SLOT.trace] = traces.values[cell]
       slots[at + TRACE_SLOT.error] = error

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { BRIEF, chancyGrid, exploring } from '../../../../testing/learning'
+import { BRIEF, chancyGrid, exploring, manyOutcomes } from '../../../../testing/learning'
 import { gridModel, randomModel } from '../../../../testing/models'
 import { OneStep } from '../one-step'
 import { constant, type Schedule } from '../../../schedule'
@@ -10,7 +10,6 @@ import type { Keeping } from '../../../learner'
 import { World } from '../../../world'
 import { ModelBuilder } from '../../../../model/builder'
 import type { Model } from '../../../../model/model'
-import { RandomStream } from '../../../../random/generator'
 import { createOneStep, fastOneStep } from './fast-one-step'
 import { LEAN_STEPS_SOURCE } from './lean-steps-code'
 import { rowDrawsOf } from './row-draws'
@@ -52,24 +51,6 @@ const LAYOUTS = {
   Four: chancyGrid(),
   Few: MODELS['a random model'],
   Many: manyOutcomes(),
-}
-
-/** States with one to seven actions that fall on one to forty outcomes, some of them very rarely; the last state is an ending. */
-function manyOutcomes(): Model {
-  const stream = new RandomStream(5, 'environment')
-  const builder = new ModelBuilder()
-  const states = 12
-  for (let s = 0; s < states; s++) builder.state(`s${s}`)
-  for (let s = 0; s < states - 1; s++)
-    for (let a = 0; a <= (s * 5) % 7; a++) {
-      const row = builder.row(s, builder.action(`a${a}`))
-      // Each next state once, so that none are put together; weights fall by powers of two.
-      const targets = Array.from({ length: 1 + stream.below(states) }, (_, k) => (s + a + 5 * k) % states)
-      const weights = targets.map(() => 2 ** -(1 + stream.below(18)))
-      const total = weights.reduce((sum, weight) => sum + weight, 0)
-      targets.forEach((target, k) => builder.outcome(row, target, weights[k] / total, stream.below(9) - 4))
-    }
-  return builder.build({ starts: [{ state: 0, weight: 1 }], cap: 50 })
 }
 
 function both(

@@ -1,0 +1,186 @@
+import type { LearnSettings } from '../../../../settings/settings'
+import { exportsOf, moduleOf, REGISTERS, Room, type Registers } from '../../../../wasm/room'
+import { advanceFast, type FastSteps } from '../../../fast-steps'
+import type { Keeping } from '../../../learner'
+import { REMEMBERED } from '../../../tabular-learner'
+import type { World } from '../../../world'
+import { bytesOfDraws, drawRecords, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
+import { TdPrediction } from '../td'
+import { TD_STEPS_CODE } from './td-steps-code'
+
+/** Registers of the kernel: the order is that of td-steps.as. The first ones are addresses. */
+const INTS = [
+  'rows',
+  'cells',
+  'links',
+  'outcomeStart',
+  'tableStart',
+  'startState',
+  'startThreshold',
+  'startGuide',
+  'policy',
+  'values',
+  'updates',
+  'visits',
+  'returns',
+  'lengths',
+  'environment',
+  'exploration',
+  'starts',
+  'byVisits',
+  'counts',
+  'cap',
+  'limit',
+  'until',
+  'state',
+  'age',
+  'episodes',
+  'lastState',
+  'lastRow',
+  'lastNext',
+  'lastEnded',
+  'ranAway',
+] as const
+const REALS = [
+  'discount',
+  'from',
+  'slowness',
+  'most',
+  'rate',
+  'returned',
+  'power',
+  'lastReward',
+  'runaway',
+] as const
+
+/** Runs that cannot have more steps than this are not worth a memory of their own. */
+const SHORT = 100_000
+
+const tdModule = moduleOf(TD_STEPS_CODE)
+
+/** TD(0) with its kernel in WebAssembly where no workings are kept, and it is to be had and pays; else plainly. */
+export function createTd0(world: World, settings: LearnSettings, keeps: Keeping = 'workings'): TdPrediction {
+  const worthWhile = keeps !== 'workings' && settings.episodes * settings.cap > SHORT
+  return (worthWhile ? fastTd0(world, settings, keeps) : null) ?? new TdPrediction(world, settings, 0)
+}
+
+/** @returns null where the kernel does not know the model, or WebAssembly or enough memory is not to be had */
+export function fastTd0(world: World, settings: LearnSettings, keeps: Keeping): TdPrediction | null {
+  const draws = world.model.outcomeDiscount === null ? rowDrawsOf(world) : null
+  const code = draws && tdModule()
+  const room = draws && code && sharedRoom(world, settings, draws)
+  return draws && code && room ? new FastTd0(world, settings, code, room, draws, keeps) : null
+}
+
+function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Room | null {
+  const { observations, rows } = world.model
+  return Room.of(
+    bytesOfDraws(world, draws) +
+      4 * (observations + 1 + rows + 1 + 3 * world.startState.length) +
+      8 * (2 * world.tableRows + 2 * observations) +
+      12 * settings.episodes +
+      12 * REMEMBERED,
+    40,
+  )
+}
+
+/**
+ * TD(0) whose steps are taken by td-steps.as when many are asked for. All arrays live in its memory, so that single steps and
+ * snapshots are those of the plain learner; a test holds both to the same bits.
+ */
+class FastTd0 extends TdPrediction {
+  private readonly fastSteps: FastSteps = {
+    plain: (limit, episodes) => super.advance(limit, episodes),
+    tick: () => this.tick(),
+    many: (limit, until) => this.many(limit, until),
+    check: () => this.checkStop(),
+  }
+  private readonly run: (registers: number) => number
+  private readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
+
+  constructor(
+    world: World,
+    settings: LearnSettings,
+    code: WebAssembly.Module,
+    room: Room,
+    draws: RowDraws,
+    keeps: Keeping,
+  ) {
+    super(world, settings, 0, room, false)
+    this.run = exportsOf<Record<RowDraws['layout'], (registers: number) => number>>(code, room, 'The steps')[
+      draws.layout
+    ]
+    this.registers = room.registers(INTS, REALS)
+    const { learningRate } = settings
+    const byVisits = learningRate.kind === 'visits'
+    this.registers.set({
+      ...drawRecords(world, draws, room, { base: this.table.byteOffset, size: 8 }),
+      ...(draws.layout === 'Many' ? { outcomeStart: room.copied(world.outcomeStart) } : {}),
+      tableStart: room.copied(world.tableStart),
+      startState: room.copied(world.startState),
+      startThreshold: room.copied(world.startThreshold),
+      startGuide: room.copied(world.startGuide),
+      policy: room.copiedFloats(world.toTableRows(settings.policy)),
+      values: this.table,
+      updates: this.updates,
+      visits: this.visits,
+      returns: this.log.returns,
+      lengths: this.log.lengths,
+      environment: this.environment.words,
+      exploration: this.exploration.words,
+      starts: world.startState.length,
+      byVisits: byVisits ? 1 : 0,
+      counts: (keeps === 'visits' ? 1 : 0) + (byVisits ? 2 : 0),
+      cap: settings.cap,
+      discount: settings.discount,
+      most: this.most,
+      ...(byVisits ? { from: learningRate.from, slowness: learningRate.slowness } : {}),
+    })
+  }
+
+  override advance(limit: number, episodes = Infinity): number {
+    return advanceFast(this, this.fastSteps, limit, episodes)
+  }
+
+  /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
+  private many(limit: number, until: number): number {
+    const { last, log } = this
+    const { whole, reals, int, real } = this.registers
+    whole[int.limit] = limit
+    whole[int.until] = until
+    whole[int.state] = this.state
+    whole[int.age] = this.age
+    whole[int.episodes] = log.count
+    whole[int.lastState] = last.state
+    whole[int.lastRow] = last.row
+    whole[int.lastNext] = last.next
+    reals[real.rate] = this.rate
+    reals[real.returned] = this.returned
+    reals[real.power] = this.power
+    reals[real.lastReward] = last.reward
+    const taken = this.run(REGISTERS)
+    this.state = whole[int.state]
+    this.age = whole[int.age]
+    this.exploring = 0
+    this.chosen = -1
+    log.count = whole[int.episodes]
+    last.state = whole[int.lastState]
+    last.row = whole[int.lastRow]
+    last.next = whole[int.lastNext]
+    last.explored = false
+    last.ended = whole[int.lastEnded] === 1 ? 'ending' : this.state < 0 ? 'cap' : 'no'
+    last.reward = reals[real.lastReward]
+    this.rate = reals[real.rate]
+    this.returned = reals[real.returned]
+    this.power = reals[real.power]
+    this.steps += taken
+    this.changes.count = 0
+    if (whole[int.ranAway] === 1) {
+      // The message names the step that it happened in.
+      this.steps--
+      this.sound(reals[real.runaway], this.world.observation[last.state])
+      this.steps++
+    }
+    return taken
+  }
+}
