@@ -31,6 +31,8 @@ export const MODEL_KERNELS: Readonly<Record<string, (model: Model, asked: Asked)
   'q-learning': learning('q-learning', 10_000_000),
   sarsa: learning('sarsa', 10_000_000),
   'expected-sarsa': learning('expected-sarsa', 10_000_000),
+  'double-q-learning': learning('double-q-learning', 6_000_000),
+  'td-0': learning('td-0', 10_000_000),
   reinforce: learning('reinforce', 4_000_000),
   'value-iteration': sweeping,
   solve: solving,

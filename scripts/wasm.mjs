@@ -17,6 +17,11 @@ const KERNELS = [
     name: 'LEAN_STEPS',
   },
   {
+    source: 'src/core/learn/methods/value/wasm/double-steps.as',
+    target: 'src/core/learn/methods/value/wasm/double-steps-code.ts',
+    name: 'DOUBLE_STEPS',
+  },
+  {
     source: 'src/core/learn/methods/policy/wasm/episodes.as',
     target: 'src/core/learn/methods/policy/wasm/episodes-code.ts',
     name: 'EPISODES',

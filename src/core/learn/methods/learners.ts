@@ -10,13 +10,13 @@ import { createReinforce } from './policy/wasm/fast-reinforce'
 import { TraceActorCritic } from './policy/trace-actor-critic'
 import { GradientBandit } from './policy/gradient-bandit'
 import { BanditValues } from './value/bandit-values'
-import { DoubleQLearning } from './value/double-q'
 import { DynaQ } from './model/dyna-q'
 import { MonteCarloControl, MonteCarloPrediction } from './monte-carlo/monte-carlo'
 import { NStepSarsa } from './traces/n-step'
 import { TdPrediction } from './prediction/td'
 import { createTd0 } from './prediction/wasm/fast-td'
 import { PrioritisedSweeping } from './model/prioritised-sweeping'
+import { createDoubleQ } from './value/wasm/fast-double-q'
 import { createOneStep } from './value/wasm/fast-one-step'
 import { TraceControl } from './traces/trace-control'
 import type { World } from '../world'
@@ -31,7 +31,7 @@ const LEARNERS: {
   'q-learning': (world, settings, keeps) => createOneStep(world, settings, 'best', keeps),
   sarsa: (world, settings, keeps) => createOneStep(world, settings, 'taken', keeps),
   'expected-sarsa': (world, settings, keeps) => createOneStep(world, settings, 'expected', keeps),
-  'double-q-learning': (world, settings) => new DoubleQLearning(world, settings),
+  'double-q-learning': createDoubleQ,
   'bandit-values': (world, settings) => new BanditValues(world, settings),
   'n-step-sarsa': (world, settings) => new NStepSarsa(world, settings),
   'sarsa-lambda': (world, settings) => new TraceControl(world, settings, false),

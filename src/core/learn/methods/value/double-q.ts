@@ -1,7 +1,7 @@
 import type { Working } from '../../../explain/working'
 import { RandomStream } from '../../../random/generator'
 import type { Actor } from '../../explore/actor'
-import { GreedyTable } from '../../greedy-table'
+import { GreedyTable, plainArrays, type Allocate } from '../../greedy-table'
 import type { LearnSettings } from '../../../settings/settings'
 import { doubleWorking } from './step-working'
 import { DOUBLE_SLOT, DOUBLE_SLOT_SIZE } from '../../slots'
@@ -16,19 +16,25 @@ import type { World } from '../../world'
  */
 export class DoubleQLearning extends TabularLearner {
   protected readonly actor: Actor
-  private readonly mean: GreedyTable
-  private readonly both: readonly [GreedyTable, GreedyTable]
-  private readonly coin: RandomStream
+  protected readonly mean: GreedyTable
+  protected readonly both: readonly [GreedyTable, GreedyTable]
+  protected readonly coin: RandomStream
   /** [2][tableRows] updates of each table so far */
-  private readonly updates: readonly [Float64Array, Float64Array]
+  protected readonly updates: readonly [Float64Array, Float64Array]
 
-  constructor(world: World, settings: LearnSettings) {
-    super(world, settings, DOUBLE_SLOT_SIZE)
-    const { tableStart } = world
-    this.mean = new GreedyTable(tableStart)
-    this.both = [new GreedyTable(tableStart), new GreedyTable(tableStart)]
-    this.coin = new RandomStream(settings.seed, 'method', settings.run)
-    this.updates = [new Float64Array(world.tableRows), new Float64Array(world.tableRows)]
+  constructor(
+    world: World,
+    settings: LearnSettings,
+    allocate: Allocate = plainArrays,
+    /** Whether what each update was made of is kept, to be explained later. */
+    private readonly keepsWorkings = true,
+  ) {
+    super(world, settings, keepsWorkings ? DOUBLE_SLOT_SIZE : 0, allocate)
+    const { tableStart, tableRows } = world
+    this.mean = new GreedyTable(tableStart, allocate)
+    this.both = [new GreedyTable(tableStart, allocate), new GreedyTable(tableStart, allocate)]
+    this.coin = new RandomStream(settings.seed, 'method', settings.run, allocate.ints(4))
+    this.updates = [allocate.floats(tableRows), allocate.floats(tableRows)]
     this.fillStart(this.mean.values)
     this.copyToBoth()
     this.actor = this.actorOn(this.mean)
@@ -53,6 +59,7 @@ export class DoubleQLearning extends TabularLearner {
   }
 
   working(observation: number): Working | undefined {
+    if (!this.keepsWorkings) return undefined
     const at = observation * DOUBLE_SLOT_SIZE
     return doubleWorking(
       this.world,
@@ -81,6 +88,7 @@ export class DoubleQLearning extends TabularLearner {
     this.noteChange(row, mean.values[row])
     written.write(observation, row, value)
     mean.write(observation, row, (value + other.values[row]) / 2)
+    if (!this.keepsWorkings) return
     const at = this.noteUpdate(observation, row, old, value, reward, ahead, rate)
     slots[at + DOUBLE_SLOT.second] = second
     slots[at + DOUBLE_SLOT.nextRow] = nextRow

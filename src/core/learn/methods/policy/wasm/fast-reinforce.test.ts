@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { BRIEF, chancyGrid } from '../../../../testing/learning'
 import { gridModel, randomModel } from '../../../../testing/models'
+import { expectSameRun } from '../../../../testing/same-bits'
 import type { Keeping } from '../../../learner'
 import type { LearnSettings } from '../../../../settings/settings'
 import { constant, type Schedule } from '../../../schedule'
@@ -94,21 +95,7 @@ describe('the kernel of REINFORCE', () => {
     for (const model of Object.values(MODELS))
       for (const keeps of ['results', 'visits'] as const) {
         const { fast, plain } = both(model, SETTINGS[name], keeps)
-        for (const chunk of [64, 100, 5, 64, 1, 333, 1000, 7, 100_000]) {
-          expect(fast.advance(chunk)).toBe(plain.advance(chunk))
-          expect([...fast.table]).toEqual([...plain.table])
-          expect([...fast.policy()]).toEqual([...plain.policy()])
-          if (keeps === 'visits') expect([...fast.visits]).toEqual([...plain.visits])
-          expect(fast.last).toEqual(plain.last)
-          expect(fast.status).toEqual(plain.status)
-          const [ours, theirs] = [fast.snapshot(), plain.snapshot()]
-          expect(ours.numbers).toEqual(theirs.numbers)
-          for (const stream of ['environment', 'exploration', 'ties'])
-            expect(ours.arrays[stream]).toEqual(theirs.arrays[stream])
-        }
-        expect([...fast.log.returns]).toEqual([...plain.log.returns])
-        expect([...fast.log.lengths]).toEqual([...plain.log.lengths])
-        expect(fast.working(fast.last.state)).toBeUndefined()
+        expectSameRun(fast, plain, { visits: keeps === 'visits' })
       }
   })
 

@@ -1,10 +1,11 @@
 import type { Working } from '../../../../explain/working'
+import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import { advanceFast, type FastSteps } from '../../../fast-steps'
 import type { LearnSettings } from '../../../../settings/settings'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
-import { exportsOf, moduleOf, REGISTERS, Room, type Registers } from '../../../../wasm/room'
+import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
 import { POLICY_SLOT } from '../preference-learner'
 import { bytesOfDraws, drawRecords, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
 import { Reinforce } from '../reinforce'
@@ -57,6 +58,10 @@ const INTS = [
   'changed',
   'rows',
   'counts',
+  // What a policy that is followed has no use for.
+  'chosen',
+  'exploring',
+  'lastExplored',
 ] as const
 const REALS = [
   'discount',
@@ -243,40 +248,13 @@ class FastReinforce extends Reinforce {
 
   /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
   private many(limit: number, until: number): number {
-    const { last, log, changes } = this
-    const { whole, reals, int, real } = this.registers
-    whole[int.limit] = limit
-    whole[int.until] = until
-    whole[int.state] = this.state
-    whole[int.age] = this.age
-    whole[int.episodes] = log.count
-    whole[int.lastState] = last.state
-    whole[int.lastRow] = last.row
-    whole[int.lastNext] = last.next
-    reals[real.rate] = this.rate
-    reals[real.returned] = this.returned
-    reals[real.power] = this.power
-    reals[real.lastReward] = last.reward
+    const { changes, registers } = this
+    const { whole, reals, int, real } = registers
     reals[real.seen] = this.seen
     reals[real.mean] = this.mean
-    const taken = this.run(REGISTERS)
-    this.state = whole[int.state]
-    this.age = whole[int.age]
-    this.exploring = 0
-    this.chosen = -1
-    log.count = whole[int.episodes]
-    last.state = whole[int.lastState]
-    last.row = whole[int.lastRow]
-    last.next = whole[int.lastNext]
-    last.explored = false
-    last.ended = whole[int.lastEnded] === 1 ? 'ending' : this.state < 0 ? 'cap' : 'no'
-    last.reward = reals[real.lastReward]
-    this.rate = reals[real.rate]
-    this.returned = reals[real.returned]
-    this.power = reals[real.power]
+    const taken = takeSteps(this, this.run, registers, limit, until)
     this.seen = reals[real.seen]
     this.mean = reals[real.mean]
-    this.steps += taken
     changes.count = whole[int.changed]
     const diverged = whole[int.divergedAt]
     if (diverged >= 0) {

@@ -1,6 +1,7 @@
 import type { LearnSettings } from '../../../../settings/settings'
-import { exportsOf, moduleOf, REGISTERS, Room, type Registers } from '../../../../wasm/room'
+import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
 import { advanceFast, type FastSteps } from '../../../fast-steps'
+import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
@@ -40,6 +41,10 @@ const INTS = [
   'lastNext',
   'lastEnded',
   'ranAway',
+  // What a policy that is followed has no use for.
+  'chosen',
+  'exploring',
+  'lastExplored',
 ] as const
 const REALS = [
   'discount',
@@ -144,36 +149,9 @@ class FastTd0 extends TdPrediction {
 
   /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
   private many(limit: number, until: number): number {
-    const { last, log } = this
-    const { whole, reals, int, real } = this.registers
-    whole[int.limit] = limit
-    whole[int.until] = until
-    whole[int.state] = this.state
-    whole[int.age] = this.age
-    whole[int.episodes] = log.count
-    whole[int.lastState] = last.state
-    whole[int.lastRow] = last.row
-    whole[int.lastNext] = last.next
-    reals[real.rate] = this.rate
-    reals[real.returned] = this.returned
-    reals[real.power] = this.power
-    reals[real.lastReward] = last.reward
-    const taken = this.run(REGISTERS)
-    this.state = whole[int.state]
-    this.age = whole[int.age]
-    this.exploring = 0
-    this.chosen = -1
-    log.count = whole[int.episodes]
-    last.state = whole[int.lastState]
-    last.row = whole[int.lastRow]
-    last.next = whole[int.lastNext]
-    last.explored = false
-    last.ended = whole[int.lastEnded] === 1 ? 'ending' : this.state < 0 ? 'cap' : 'no'
-    last.reward = reals[real.lastReward]
-    this.rate = reals[real.rate]
-    this.returned = reals[real.returned]
-    this.power = reals[real.power]
-    this.steps += taken
+    const { last, registers } = this
+    const { whole, reals, int, real } = registers
+    const taken = takeSteps(this, this.run, registers, limit, until)
     this.changes.count = 0
     if (whole[int.ranAway] === 1) {
       // The message names the step that it happened in.

@@ -5,15 +5,16 @@ import { bytesOfDraws, drawRecords, movedOutcomes, rowDrawsOf, type RowDraws } f
 import type { Keeping } from '../../../learner'
 import type { LearnSettings } from '../../../../settings/settings'
 import { ONE_STEP_SLOT_SIZE, SLOT } from '../../../slots'
+import { takeSteps } from '../../../kernel-steps'
 import type { Target } from '../step-working'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
-import { exportsOf, moduleOf, REGISTERS, Room, type Registers } from '../../../../wasm/room'
+import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
 import { LEAN_STEPS_CODE } from './lean-steps-code'
 import { STEPS_CODE } from './steps-code'
 
 /** Registers of the kernels: the order is that of steps.as and lean-steps.as. The first ones are addresses. */
-const INTS = [
+export const ONE_STEP_INTS = [
   'observation',
   'ending',
   'tableStart',
@@ -56,7 +57,7 @@ const INTS = [
   'cells',
   'links',
 ] as const
-const REALS = [
+export const ONE_STEP_REALS = [
   'discount',
   'level',
   'from',
@@ -137,7 +138,7 @@ class FastOneStep extends OneStep {
     check: () => this.checkStop(),
   }
   private readonly run: (registers: number) => number
-  private readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
+  private readonly registers: Registers<(typeof ONE_STEP_INTS)[number], (typeof ONE_STEP_REALS)[number]>
 
   constructor(
     world: World,
@@ -152,7 +153,7 @@ class FastOneStep extends OneStep {
     const kernels = exportsOf<Record<string, (registers: number) => number>>(code, room, 'The steps')
     const counts = settings.learningRate.kind === 'visits' || keeps === 'visits'
     this.run = kernels[draws ? target + draws.layout + (counts ? 'Counted' : '') : 'run']
-    this.registers = room.registers(INTS, REALS)
+    this.registers = room.registers(ONE_STEP_INTS, ONE_STEP_REALS)
     const { greedy, log } = this
     const byVisits = settings.learningRate.kind === 'visits'
     this.registers.set({
@@ -198,40 +199,11 @@ class FastOneStep extends OneStep {
 
   /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
   private many(limit: number, until: number): number {
-    const { last, log, slots } = this
-    const { whole, reals, int, real } = this.registers
-    whole[int.limit] = limit
-    whole[int.until] = until
-    whole[int.state] = this.state
-    whole[int.chosen] = this.chosen
-    whole[int.age] = this.age
-    whole[int.exploring] = this.exploring
-    whole[int.episodes] = log.count
-    whole[int.lastState] = last.state
-    whole[int.lastRow] = last.row
-    whole[int.lastNext] = last.next
+    const { last, slots, registers } = this
+    const { whole, reals, int, real } = registers
     reals[real.level] = this.level
-    reals[real.rate] = this.rate
-    reals[real.returned] = this.returned
-    reals[real.power] = this.power
     reals[real.steps] = this.steps
-    reals[real.lastReward] = last.reward
-    const taken = this.run(REGISTERS)
-    this.state = whole[int.state]
-    this.chosen = whole[int.chosen]
-    this.age = whole[int.age]
-    this.exploring = whole[int.exploring]
-    log.count = whole[int.episodes]
-    last.state = whole[int.lastState]
-    last.row = whole[int.lastRow]
-    last.next = whole[int.lastNext]
-    last.explored = whole[int.lastExplored] === 1
-    last.ended = whole[int.lastEnded] === 1 ? 'ending' : this.state < 0 ? 'cap' : 'no'
-    last.reward = reals[real.lastReward]
-    this.rate = reals[real.rate]
-    this.returned = reals[real.returned]
-    this.power = reals[real.power]
-    this.steps = reals[real.steps]
+    const taken = takeSteps(this, this.run, registers, limit, until)
     this.changes.count = 0
     const observation = this.world.observation[last.state]
     if (whole[int.ranAway] === 1) {

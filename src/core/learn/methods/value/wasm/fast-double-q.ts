@@ -1,0 +1,147 @@
+import type { LearnSettings } from '../../../../settings/settings'
+import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
+import { EXPLORATIONS } from '../../../explore/explorations'
+import { advanceFast, type FastSteps } from '../../../fast-steps'
+import { takeSteps } from '../../../kernel-steps'
+import type { Keeping } from '../../../learner'
+import { REMEMBERED } from '../../../tabular-learner'
+import type { World } from '../../../world'
+import { DoubleQLearning } from '../double-q'
+import { DOUBLE_STEPS_CODE } from './double-steps-code'
+import { ONE_STEP_INTS, ONE_STEP_REALS } from './fast-one-step'
+import { bytesOfDraws, drawRecords, rowDrawsOf, type RowDraws } from './row-draws'
+
+/** Registers of the kernel: the order is that of double-steps.as. */
+const INTS = [
+  ...ONE_STEP_INTS,
+  'firstValues',
+  'secondValues',
+  'firstGreedy',
+  'secondGreedy',
+  'firstUpdates',
+  'secondUpdates',
+  'coin',
+  'counts',
+] as const
+
+/** Runs that cannot have more steps than this are not worth a memory of their own. */
+const SHORT = 100_000
+
+const doubleModule = moduleOf(DOUBLE_STEPS_CODE)
+
+/** Double Q-learning with its kernel in WebAssembly where no workings are kept, and it is to be had and pays; else plainly. */
+export function createDoubleQ(
+  world: World,
+  settings: LearnSettings,
+  keeps: Keeping = 'workings',
+): DoubleQLearning {
+  const worthWhile =
+    keeps !== 'workings' &&
+    EXPLORATIONS[settings.exploration.way].compiled &&
+    settings.episodes * settings.cap > SHORT
+  return (worthWhile ? fastDoubleQ(world, settings, keeps) : null) ?? new DoubleQLearning(world, settings)
+}
+
+/** @returns null where the kernel does not know the model, or WebAssembly or enough memory is not to be had */
+export function fastDoubleQ(world: World, settings: LearnSettings, keeps: Keeping): DoubleQLearning | null {
+  const draws = world.model.outcomeDiscount === null ? rowDrawsOf(world) : null
+  const code = draws && doubleModule()
+  const room = draws && code && sharedRoom(world, settings, draws)
+  return draws && code && room ? new FastDoubleQ(world, settings, code, room, draws, keeps) : null
+}
+
+function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Room | null {
+  const { observations, rows } = world.model
+  return Room.of(
+    bytesOfDraws(world, draws) +
+      4 * (observations + 1 + rows + 1 + 3 * world.startState.length) +
+      8 * (6 * world.tableRows + 6 * observations) +
+      12 * settings.episodes +
+      12 * REMEMBERED,
+    50,
+  )
+}
+
+/**
+ * Double Q-learning whose steps are taken by double-steps.as when many are asked for. All arrays live in its memory, so that
+ * single steps and snapshots are those of the plain learner; a test holds both to the same bits.
+ */
+class FastDoubleQ extends DoubleQLearning {
+  private readonly fastSteps: FastSteps = {
+    plain: (limit, episodes) => super.advance(limit, episodes),
+    tick: () => this.tick(),
+    many: (limit, until) => this.many(limit, until),
+    check: () => this.checkStop(),
+  }
+  private readonly run: (registers: number) => number
+  private readonly registers: Registers<(typeof INTS)[number], (typeof ONE_STEP_REALS)[number]>
+
+  constructor(
+    world: World,
+    settings: LearnSettings,
+    code: WebAssembly.Module,
+    room: Room,
+    draws: RowDraws,
+    keeps: Keeping,
+  ) {
+    super(world, settings, room, false)
+    this.run = exportsOf<Record<RowDraws['layout'], (registers: number) => number>>(code, room, 'The steps')[
+      draws.layout
+    ]
+    this.registers = room.registers(INTS, ONE_STEP_REALS)
+    const { mean, both, updates, log } = this
+    const { learningRate } = settings
+    const byVisits = learningRate.kind === 'visits'
+    this.registers.set({
+      ...drawRecords(world, draws, room, { base: mean.records.byteOffset, size: 16 }),
+      ...(draws.layout === 'Many' ? { outcomeStart: room.copied(world.outcomeStart) } : {}),
+      tableStart: room.copied(world.tableStart),
+      startState: room.copied(world.startState),
+      startThreshold: room.copied(world.startThreshold),
+      startGuide: room.copied(world.startGuide),
+      values: mean.values,
+      greedy: mean.records,
+      visits: this.visits,
+      returns: log.returns,
+      lengths: log.lengths,
+      environment: this.environment.words,
+      exploration: this.exploration.words,
+      ties: this.ties.words,
+      starts: world.startState.length,
+      cap: settings.cap,
+      byVisits: byVisits ? 1 : 0,
+      firstOfTies: settings.ties === 'first' ? 1 : 0,
+      firstValues: both[0].values,
+      secondValues: both[1].values,
+      firstGreedy: both[0].records,
+      secondGreedy: both[1].records,
+      firstUpdates: updates[0],
+      secondUpdates: updates[1],
+      coin: this.coin.words,
+      counts: keeps === 'visits' ? 1 : 0,
+      discount: settings.discount,
+      most: this.most,
+      ...(byVisits ? { from: learningRate.from, slowness: learningRate.slowness } : {}),
+    })
+  }
+
+  override advance(limit: number, episodes = Infinity): number {
+    return advanceFast(this, this.fastSteps, limit, episodes)
+  }
+
+  /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
+  private many(limit: number, until: number): number {
+    const { last, registers } = this
+    const { whole, reals, int, real } = registers
+    reals[real.level] = this.level
+    const taken = takeSteps(this, this.run, registers, limit, until)
+    this.changes.count = 0
+    if (whole[int.ranAway] === 1) {
+      // The message names the step that it happened in.
+      this.steps--
+      this.sound(reals[real.runaway], this.world.observation[last.state])
+      this.steps++
+    }
+    return taken
+  }
+}
