@@ -27,6 +27,11 @@ const KERNELS = [
     name: 'EPISODES',
   },
   {
+    source: 'src/core/learn/methods/traces/wasm/trace-steps.as',
+    target: 'src/core/learn/methods/traces/wasm/trace-steps-code.ts',
+    name: 'TRACE_STEPS',
+  },
+  {
     source: 'src/core/learn/methods/prediction/wasm/td-steps.as',
     target: 'src/core/learn/methods/prediction/wasm/td-steps-code.ts',
     name: 'TD_STEPS',

@@ -18,7 +18,7 @@ import { createTd0 } from './prediction/wasm/fast-td'
 import { PrioritisedSweeping } from './model/prioritised-sweeping'
 import { createDoubleQ } from './value/wasm/fast-double-q'
 import { createOneStep } from './value/wasm/fast-one-step'
-import { TraceControl } from './traces/trace-control'
+import { createTraceControl } from './traces/wasm/fast-trace-control'
 import type { World } from '../world'
 import type { Keeping, Learner } from '../learner'
 import type { LearnSettings } from '../../settings/settings'
@@ -34,8 +34,8 @@ const LEARNERS: {
   'double-q-learning': createDoubleQ,
   'bandit-values': (world, settings) => new BanditValues(world, settings),
   'n-step-sarsa': (world, settings) => new NStepSarsa(world, settings),
-  'sarsa-lambda': (world, settings) => new TraceControl(world, settings, false),
-  'q-lambda': (world, settings) => new TraceControl(world, settings, true),
+  'sarsa-lambda': (world, settings, keeps) => createTraceControl(world, settings, false, keeps),
+  'q-lambda': (world, settings, keeps) => createTraceControl(world, settings, true, keeps),
   'monte-carlo-control': (world, settings) => new MonteCarloControl(world, settings),
   'dyna-q': (world, settings) => new DynaQ(world, settings),
   'prioritised-sweeping': (world, settings) => new PrioritisedSweeping(world, settings),

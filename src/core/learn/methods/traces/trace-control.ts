@@ -1,5 +1,6 @@
 import type { Working } from '../../../explain/working'
 import { ControlLearner } from '../../control-learner'
+import type { Allocate } from '../../greedy-table'
 import type { LearnSettings } from '../../../settings/settings'
 import { traceWorking } from './trace-working'
 import { TRACE_SLOT, TRACE_SLOT_SIZE } from '../../slots'
@@ -17,17 +18,20 @@ import type { World } from '../../world'
  * Replacing traces (Singh & Sutton 1996) never exceed 1. Traces below 1e-9 are forgotten.
  */
 export class TraceControl extends ControlLearner {
-  private readonly traces: Traces
+  protected readonly traces: Traces
   /** [tableRows] the observation of each row */
-  private readonly observationOf: Int32Array
+  protected readonly observationOf: Int32Array
 
   constructor(
     world: World,
     settings: LearnSettings,
     private readonly offPolicy: boolean,
+    allocate?: Allocate,
+    /** Whether what each update was made of is kept, to be explained later. */
+    private readonly keepsWorkings = true,
   ) {
-    super(world, settings, TRACE_SLOT_SIZE)
-    this.traces = new Traces(world.tableRows)
+    super(world, settings, keepsWorkings ? TRACE_SLOT_SIZE : 0, allocate)
+    this.traces = new Traces(world.tableRows, allocate)
     this.observationOf = world.observationsOfRows()
   }
 
@@ -36,6 +40,7 @@ export class TraceControl extends ControlLearner {
   }
 
   working(observation: number): Working | undefined {
+    if (!this.keepsWorkings) return undefined
     const at = observation * TRACE_SLOT_SIZE
     return traceWorking(
       this.world,
@@ -65,6 +70,7 @@ export class TraceControl extends ControlLearner {
       if (!this.sound(value, observationOf[cell])) return
       this.noteChange(cell, old)
       greedy.write(observationOf[cell], cell, value)
+      if (!this.keepsWorkings) continue
       const at = this.noteUpdate(observationOf[cell], cell, old, value, reward, ahead, rate)
       slots[at + TRACE_SLOT.trace] = traces.values[cell]
       slots[at + TRACE_SLOT.error] = error

@@ -1,3 +1,5 @@
+import { plainArrays, type Allocate } from '../../greedy-table'
+
 /** A cell whose trace has become smaller than this is forgotten: it would move nothing that can be seen. */
 const FORGOTTEN = 1e-9
 
@@ -7,11 +9,13 @@ export class Traces {
   readonly values: Float64Array
   /** The first `count` entries are the cells that have a trace. */
   readonly cells: Int32Array
-  private readonly counted = new Int32Array(1)
+  /** [1] */
+  readonly counted: Int32Array
 
-  constructor(size: number) {
-    this.values = new Float64Array(size)
-    this.cells = new Int32Array(size)
+  constructor(size: number, allocate: Allocate = plainArrays) {
+    this.values = allocate.floats(size)
+    this.cells = allocate.ints(size)
+    this.counted = allocate.ints(1)
   }
 
   get count(): number {

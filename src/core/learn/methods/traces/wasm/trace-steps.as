@@ -1,0 +1,338 @@
+// SARSA(λ) and Watkins's Q(λ) of ../trace-control.ts for runs that nobody looks into, in AssemblyScript: the same draws and the
+// same sums in the same order, so that tables, traces, returns and streams have the same bits; no workings, and visits only
+// where they are asked for. Every state looks like itself here: observation, state, and their rows in the table and the model
+// have the same numbers. Built by scripts/wasm.mjs into trace-steps-code.ts. `at` is the address of a block of registers:
+// addresses and whole numbers as i32, then numbers as f64. The order of both is that of INTS and REALS in fast-trace-control.ts.
+
+/** As in traces.ts. */
+const FORGOTTEN: f64 = 1e-9
+
+@inline function int(at: usize, index: usize): i32 { return load<i32>(at + (index << 2)) }
+@inline function put(at: usize, index: usize, value: i32): void { store<i32>(at + (index << 2), value) }
+@inline function real(at: usize, index: usize): f64 { return load<f64>(at + 256 + (index << 3)) }
+@inline function putReal(at: usize, index: usize, value: f64): void { store<f64>(at + 256 + (index << 3), value) }
+@inline function intAt(base: usize, index: i32): i32 { return load<i32>(base + ((<usize>index) << 2)) }
+@inline function putInt(base: usize, index: i32, value: i32): void { store<i32>(base + ((<usize>index) << 2), value) }
+@inline function realAt(base: usize, index: i32): f64 { return load<f64>(base + ((<usize>index) << 3)) }
+@inline function putAt(base: usize, index: i32, value: f64): void { store<f64>(base + ((<usize>index) << 3), value) }
+/** One of `count` by a draw. */
+@inline function below(drawn: u32, count: i32): i32 { return <i32>((<u64>drawn * <u64>count) >> 32) }
+
+/** The next number of the stream whose four words are there. */
+@inline function draw(words: usize): u32 {
+  const a = load<u32>(words)
+  const b = load<u32>(words, 4)
+  const c = load<u32>(words, 8)
+  const counter = load<u32>(words, 12)
+  const sum = a + b + counter
+  store<u32>(words, counter + 1, 12)
+  store<u32>(words, b ^ (b >>> 9))
+  store<u32>(words, c + (c << 3), 4)
+  store<u32>(words, ((c << 21) | (c >>> 11)) + sum, 8)
+  return sum
+}
+
+/** One of several best rows, each as likely. */
+@inline function breakTie(ties: usize, values: usize, row: i32, equals: i32, top: f64): i32 {
+  for (let skip = below(draw(ties), equals); skip > 0; skip--) {
+    do { row++ } while (realAt(values, row) != top)
+  }
+  return row
+}
+
+// One function for each layout of what is drawn from: see row-draws.ts.
+export function Few(at: usize): i32 { return steps(at, true) }
+export function Many(at: usize): i32 { return steps(at, false) }
+
+/** Takes up to `limit` steps; stops once `until` episodes are finished. @returns the steps taken */
+@inline function steps(at: usize, few: bool): i32 {
+  const traces: usize = int(at, 41)
+  const traceCells: usize = int(at, 42)
+  const traceCount: usize = int(at, 43)
+  const stateOf: usize = int(at, 44)
+  const offPolicy = int(at, 45)
+  const replacing = int(at, 46)
+  const counts = int(at, 47)
+  const lambda = real(at, 11)
+  const rows: usize = int(at, 38)
+  const cells: usize = int(at, 39)
+  const links: usize = int(at, 40)
+  const outcomeStart: usize = int(at, 4)
+  const tableStart: usize = int(at, 2)
+  const startState: usize = int(at, 8)
+  const startThreshold: usize = int(at, 9)
+  const startGuide: usize = int(at, 10)
+  const values: usize = int(at, 11)
+  const greedy: usize = int(at, 12)
+  const visits: usize = int(at, 13)
+  const returns: usize = int(at, 15)
+  const lengths: usize = int(at, 16)
+  const environment: usize = int(at, 17)
+  const exploration: usize = int(at, 18)
+  const ties: usize = int(at, 19)
+  const starts = int(at, 20)
+  const byVisits = int(at, 25)
+  const firstOfTies = int(at, 26)
+  // Of so many best actions the first is taken.
+  const untied = firstOfTies ? i32.MAX_VALUE : 1
+  const cap = int(at, 21)
+  const limit = int(at, 22)
+  const until = int(at, 23)
+  let state = int(at, 27)
+  let chosen = int(at, 28)
+  let age = int(at, 29)
+  let exploring = int(at, 30)
+  let episodes = int(at, 31)
+  let lastState = int(at, 32)
+  let lastRow = int(at, 33)
+  let lastNext = int(at, 34)
+  let lastEnded = int(at, 35)
+  let lastExplored = int(at, 36)
+  const discount = real(at, 0)
+  const level = real(at, 1)
+  const from = real(at, 2)
+  const slowness = real(at, 3)
+  const most = real(at, 4)
+  let rate = real(at, 5)
+  let returned = real(at, 6)
+  let power = real(at, 7)
+  let lastReward = real(at, 9)
+  // A draw of 32 bits is below the level exactly where it is below this.
+  const explores = <u64>ceil<f64>(level * 4294967296.0)
+  let ea = load<u32>(environment)
+  let eb = load<u32>(environment, 4)
+  let ec = load<u32>(environment, 8)
+  let eCounter = load<u32>(environment, 12)
+  let xa = load<u32>(exploration)
+  let xb = load<u32>(exploration, 4)
+  let xc = load<u32>(exploration, 8)
+  let xCounter = load<u32>(exploration, 12)
+  let live = load<i32>(traceCount)
+  let unsoundState: i32 = 0
+  let drawn: u32 = 0
+  let taken: i32 = 0
+  let value: f64 = 0
+  let sound = true
+  const toStart: usize = tableStart - (greedy >> 2)
+  const mostBits = reinterpret<u64>(most) << 1
+  let last: usize = 0
+  put(at, 37, 0)
+  while (taken < limit && episodes < until) {
+    if (state < 0) {
+      if (starts == 1) state = intAt(startState, 0)
+      else {
+        drawn = ea + eb + eCounter++
+        ea = eb ^ (eb >>> 9)
+        eb = ec + (ec << 3)
+        ec = ((ec << 21) | (ec >>> 11)) + drawn
+        let i = intAt(startGuide, below(drawn & ~1, starts))
+        while (<i32>(drawn >>> 1) > intAt(startThreshold, i)) i++
+        state = intAt(startState, i)
+      }
+      for (let i: i32 = 0; i < live; i++) putAt(traces, intAt(traceCells, i), 0)
+      live = 0
+      chosen = -1
+      age = 0
+      returned = 0
+      power = 1
+    }
+    let here: usize = greedy + ((<usize>state) << 4)
+    let row = chosen
+    if (row < 0) {
+      drawn = xa + xb + xCounter++
+      xa = xb ^ (xb >>> 9)
+      xb = xc + (xc << 3)
+      xc = ((xc << 21) | (xc >>> 11)) + drawn
+      exploring = <u64>drawn < explores ? 1 : 0
+      if (exploring) {
+        drawn = xa + xb + xCounter++
+        xa = xb ^ (xb >>> 9)
+        xb = xc + (xc << 3)
+        xc = ((xc << 21) | (xc >>> 11)) + drawn
+        const start = load<i32>(toStart + (here >> 2))
+        row = start + below(drawn, load<i32>(toStart + (here >> 2), 4) - start)
+      } else {
+        row = load<i32>(here, 8)
+        const equals = load<i32>(here, 12)
+        if (equals > untied) row = breakTie(ties, values, row, equals, load<f64>(here))
+      }
+    }
+    // As many steps as there may be before anything else can change; the last one's numbers are those that stay.
+    const before = min(limit - taken, cap - age)
+    let left = before
+    while (true) {
+      lastExplored = exploring
+      last = here
+      let to: i32
+      if (few) {
+        const record = rows + <usize>row * 48
+        let place: usize = 0
+        if (load<i32>(record, 20)) {
+          drawn = ea + eb + eCounter++
+          ea = eb ^ (eb >>> 9)
+          eb = ec + (ec << 3)
+          ec = ((ec << 21) | (ec >>> 11)) + drawn
+          const half = <i32>(drawn >>> 1)
+          place = <usize>(half > load<i32>(record)) + <usize>(half > load<i32>(record, 4))
+        }
+        to = load<i32>(record + (place << 2), 8)
+        lastReward = load<f64>(record + (place << 3), 24)
+      } else {
+        const begin = intAt(outcomeStart, row)
+        const size = intAt(outcomeStart, row + 1) - begin
+        let cell = cells + ((<usize>begin) << 5)
+        let half: i32 = 0
+        if (size > 1) {
+          drawn = ea + eb + eCounter++
+          ea = eb ^ (eb >>> 9)
+          eb = ec + (ec << 3)
+          ec = ((ec << 21) | (ec >>> 11)) + drawn
+          half = <i32>(drawn >>> 1)
+          cell += (<usize>below(drawn & ~1, size)) << 5
+        }
+        // What falls beyond both of its outcomes is in the cell that it is linked to.
+        while (half > load<i32>(cell, 4)) cell = cells + <usize>load<i32>(links + ((cell - cells) >> 3))
+        const second = <usize>(half > load<i32>(cell))
+        to = load<i32>(cell + (second << 2), 8)
+        lastReward = load<f64>(cell + (second << 3), 16)
+      }
+      lastEnded = to >>> 31
+      here = <usize>(to ^ (to >> 31))
+      chosen = -1
+      let ahead: f64 = 0
+      let isBest = false
+      if (to >= 0) {
+        const top = load<f64>(here)
+        drawn = xa + xb + xCounter++
+        xa = xb ^ (xb >>> 9)
+        xb = xc + (xc << 3)
+        xc = ((xc << 21) | (xc >>> 11)) + drawn
+        if (<u64>drawn < explores) {
+          drawn = xa + xb + xCounter++
+          xa = xb ^ (xb >>> 9)
+          xb = xc + (xc << 3)
+          xc = ((xc << 21) | (xc >>> 11)) + drawn
+          exploring = 1
+          const nextStart = load<i32>(toStart + (here >> 2))
+          chosen = nextStart + below(drawn, load<i32>(toStart + (here >> 2), 4) - nextStart)
+        } else {
+          exploring = 0
+          chosen = load<i32>(here, 8)
+          const equals = load<i32>(here, 12)
+          if (equals > untied) chosen = breakTie(ties, values, chosen, equals, top)
+        }
+        // A choice among equals is as good as the best one.
+        const next = realAt(values, chosen)
+        isBest = next == top
+        ahead = offPolicy ? top : next
+      }
+      if (counts) putAt(visits, row, realAt(visits, row) + 1)
+      const error = lastReward + discount * ahead - realAt(values, row)
+      if (realAt(traces, row) == 0) putInt(traceCells, live++, row)
+      putAt(traces, row, replacing ? 1 : realAt(traces, row) + 1)
+      returned += power * lastReward
+      power *= discount
+      lastRow = row
+      left--
+      const fading = discount * lambda
+      const cut = offPolicy && !isBest
+      for (let i: i32 = 0; i < live; i++) {
+        const cell = intAt(traceCells, i)
+        const old = realAt(values, cell)
+        if (byVisits) rate = (from * slowness) / (slowness + realAt(visits, cell) - 1)
+        value = old + rate * error * realAt(traces, cell)
+        // Larger in size than any number may be, or none at all: by the bits, without the sign.
+        if ((reinterpret<u64>(value) << 1) > mostBits) {
+          sound = false
+          unsoundState = intAt(stateOf, cell)
+          break
+        }
+        putAt(values, cell, value)
+        const state = intAt(stateOf, cell)
+        const record = greedy + ((<usize>state) << 4)
+        const top = load<f64>(record)
+        if (value > top) {
+          store<f64>(record, value)
+          store<i32>(record, cell, 8)
+          store<i32>(record, 1, 12)
+        } else if (old == top ? value != top : value == top) {
+          const start = intAt(tableStart, state)
+          const end = intAt(tableStart, state + 1)
+          let highest = realAt(values, start)
+          let where = start
+          let shared: i32 = 1
+          for (let r = start + 1; r < end; r++) {
+            const other = realAt(values, r)
+            if (other > highest) {
+              highest = other
+              where = r
+              shared = 1
+            } else if (other == highest) shared++
+          }
+          store<f64>(record, highest)
+          store<i32>(record, where, 8)
+          store<i32>(record, shared, 12)
+        }
+      }
+      if (!sound) {
+        chosen = -1
+        break
+      }
+      if (byVisits) rate = (from * slowness) / (slowness + realAt(visits, row) - 1)
+      let kept: i32 = 0
+      for (let i: i32 = 0; i < live; i++) {
+        const cell = intAt(traceCells, i)
+        const rest = cut ? 0 : realAt(traces, cell) * fading
+        if (rest > FORGOTTEN) {
+          putAt(traces, cell, rest)
+          putInt(traceCells, kept++, cell)
+        } else putAt(traces, cell, 0)
+      }
+      live = kept
+      if (<i32>(left == 0) | lastEnded) break
+      row = chosen
+    }
+    state = <i32>((here - greedy) >> 4)
+    lastState = <i32>((last - greedy) >> 4)
+    lastNext = state
+    taken += before - left
+    age += before - left
+    if (lastEnded || age >= cap) {
+      putAt(returns, episodes, returned)
+      putInt(lengths, episodes, lastEnded ? age : -age)
+      episodes++
+      state = -1
+      chosen = -1
+    }
+    if (!sound) {
+      put(at, 37, 1)
+      put(at, 48, unsoundState)
+      putReal(at, 10, value)
+      break
+    }
+  }
+  store<i32>(traceCount, live)
+  store<u32>(environment, ea)
+  store<u32>(environment, eb, 4)
+  store<u32>(environment, ec, 8)
+  store<u32>(environment, eCounter, 12)
+  store<u32>(exploration, xa)
+  store<u32>(exploration, xb, 4)
+  store<u32>(exploration, xc, 8)
+  store<u32>(exploration, xCounter, 12)
+  put(at, 27, state)
+  put(at, 28, chosen)
+  put(at, 29, age)
+  put(at, 30, exploring)
+  put(at, 31, episodes)
+  put(at, 32, lastState)
+  put(at, 33, lastRow)
+  put(at, 34, lastNext)
+  put(at, 35, lastEnded)
+  put(at, 36, lastExplored)
+  putReal(at, 5, rate)
+  putReal(at, 6, returned)
+  putReal(at, 7, power)
+  putReal(at, 9, lastReward)
+  return taken
+}
