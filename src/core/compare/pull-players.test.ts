@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import type { Arm } from '../kinds/bandit/document'
 import type { PayOff } from '../kinds/bandit/pay-off'
@@ -13,7 +11,6 @@ import { createPullPlayer } from './pull-players'
 import { addPullSums, emptyPullSums, lastPulls, meanBand, PULL_MEASURE_IDS, type PullSums } from './pull-sums'
 import type { BanditDocument, PullPlayer, PullTask } from './pull-task'
 import { fastPlayer } from './wasm/fast-pulls'
-import { PULLS_SOURCE } from './wasm/pulls-code'
 
 const MEAN: Schedule = { kind: 'visits', from: 1, slowness: 1 }
 
@@ -190,11 +187,6 @@ describe('the kernel', () => {
       expect(sums.runs).toBe(2)
       expect(Number.isFinite(sums.score.sums[0])).toBe(true)
     }
-  })
-
-  it('was built from the source that stands beside it', () => {
-    const source = readFileSync('src/core/compare/wasm/pulls.as')
-    expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(PULLS_SOURCE)
   })
 })
 

@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import type { Model } from '../model/model'
 import { gridModel, listed, randomModel, type Line } from '../testing/models'
@@ -7,7 +5,6 @@ import { sweepForm } from './sweep-form'
 import { sweepSequence } from './sweep-order'
 import { createSweeper, plainSweeper } from './sweeper'
 import type { Sweeper } from './sweeper-kind'
-import { SWEEPS_SOURCE } from './wasm/sweeps-code'
 import { sweepPatterns } from './wasm/sweep-patterns'
 import { wasmSweeper } from './wasm/wasm-sweeper'
 
@@ -136,9 +133,4 @@ it('is taken where there is enough to do', () => {
   const { model } = randomModel(1, 20)
   const small = sweepForm(model, 0.9, sweepSequence(model, 'forward'))
   expect(createSweeper(small).form).toBe(small)
-})
-
-it('was built from the source that stands beside it', () => {
-  const source = readFileSync('src/core/plan/wasm/sweeps.as')
-  expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(SWEEPS_SOURCE)
 })

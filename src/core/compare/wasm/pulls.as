@@ -3,6 +3,8 @@
 // `at` is the address of a block of registers: addresses and whole numbers as i32, then numbers as f64. The order of both
 // is that of INTS and REALS in fast-pulls.ts.
 
+import { int, real, putReal, intAt, realAt, putAt, draw, exponential } from '../../wasm/kernel'
+
 const UNIT: f64 = 1.0 / 4294967296.0
 const HALF_UNIT: f64 = 1.0 / 2147483648.0
 
@@ -21,44 +23,7 @@ const GRADIENT: i32 = 8
 const CONSTANT_BASELINE: i32 = 1
 const MEAN_BASELINE: i32 = 2
 
-@inline function int(at: usize, index: usize): i32 { return load<i32>(at + (index << 2)) }
-@inline function put(at: usize, index: usize, value: i32): void { store<i32>(at + (index << 2), value) }
-@inline function real(at: usize, index: usize): f64 { return load<f64>(at + 256 + (index << 3)) }
-@inline function putReal(at: usize, index: usize, value: f64): void { store<f64>(at + 256 + (index << 3), value) }
-@inline function intAt(base: usize, index: i32): i32 { return load<i32>(base + ((<usize>index) << 2)) }
-@inline function realAt(base: usize, index: i32): f64 { return load<f64>(base + ((<usize>index) << 3)) }
-@inline function putAt(base: usize, index: i32, value: f64): void { store<f64>(base + ((<usize>index) << 3), value) }
-
-/** The next number of the stream whose four words are there. */
-@inline function draw(words: usize): u32 {
-  const b = load<u32>(words, 4)
-  const c = load<u32>(words, 8)
-  const counter = load<u32>(words, 12)
-  const sum = load<u32>(words) + b + counter
-  store<u32>(words, counter + 1, 12)
-  store<u32>(words, b ^ (b >>> 9))
-  store<u32>(words, c + (c << 3), 4)
-  store<u32>(words, ((c << 21) | (c >>> 11)) + sum, 8)
-  return sum
-}
-
 @inline function uniform(words: usize): f64 { return <f64>draw(words) * UNIT }
-
-/** As core/random/exponential.ts. */
-function exponential(x: f64): f64 {
-  if (x < -708) return 0
-  if (x > 709) return Infinity
-  if (x != x) return x
-  const scaled = x * 1.442695040888963387
-  const up = ceil<f64>(scaled)
-  const k = up - (up - 0.5 > scaled ? 1.0 : 0.0)
-  const high = x - k * 6.9314718036912381649e-1
-  const low = k * 1.90821492927058770002e-10
-  const r = high - low
-  const t = r * r
-  const c = r - t * (1.66666666666666019037e-1 + t * (-2.77777777770155933842e-3 + t * (6.61375632143793436117e-5 + t * (-1.6533902205465251539e-6 + t * 4.13813679705723846039e-8))))
-  return (1 - (low - (r * c) / (2 - c) - high)) * reinterpret<f64>((<i64>k + 1023) << 52)
-}
 
 /** As core/random/logarithm.ts. */
 function logarithm(x: f64): f64 {

@@ -3,6 +3,8 @@
 // `at` is the address of a block of registers: addresses and whole numbers as i32, then numbers as f64. The order of both
 // is that of INTS and REALS in fast-reinforce.ts.
 
+import { int, put, real, putReal, intAt, realAt, putAt, exponential } from '../../../../wasm/kernel'
+
 const UNIT: f64 = 1.0 / 4294967296.0
 const HALF_UNIT: f64 = 1.0 / 2147483648.0
 /** Changed cells that are remembered of a step, as in tabular-learner.ts. */
@@ -10,29 +12,6 @@ const REMEMBERED: i32 = 4096
 
 const CONSTANT_BASELINE: i32 = 1
 const MEAN_BASELINE: i32 = 2
-
-@inline function int(at: usize, index: usize): i32 { return load<i32>(at + (index << 2)) }
-@inline function put(at: usize, index: usize, value: i32): void { store<i32>(at + (index << 2), value) }
-@inline function real(at: usize, index: usize): f64 { return load<f64>(at + 256 + (index << 3)) }
-@inline function putReal(at: usize, index: usize, value: f64): void { store<f64>(at + 256 + (index << 3), value) }
-@inline function intAt(base: usize, index: i32): i32 { return load<i32>(base + ((<usize>index) << 2)) }
-@inline function realAt(base: usize, index: i32): f64 { return load<f64>(base + ((<usize>index) << 3)) }
-@inline function putAt(base: usize, index: i32, value: f64): void { store<f64>(base + ((<usize>index) << 3), value) }
-
-/** As core/random/exponential.ts, of a number up to 0. */
-function exponential(x: f64): f64 {
-  if (x < -708) return 0
-  if (x != x) return x
-  const scaled = x * 1.442695040888963387
-  const up = ceil<f64>(scaled)
-  const k = up - (up - 0.5 > scaled ? 1.0 : 0.0)
-  const high = x - k * 6.9314718036912381649e-1
-  const low = k * 1.90821492927058770002e-10
-  const r = high - low
-  const t = r * r
-  const c = r - t * (1.66666666666666019037e-1 + t * (-2.77777777770155933842e-3 + t * (6.61375632143793436117e-5 + t * (-1.6533902205465251539e-6 + t * 4.13813679705723846039e-8))))
-  return (1 - (low - (r * c) / (2 - c) - high)) * reinterpret<f64>((<i64>k + 1023) << 52)
-}
 
 /** Constants of the exponential, each twice: a pair is quicker to read than to make. */
 const PAIRS: usize = memory.data<f64>([

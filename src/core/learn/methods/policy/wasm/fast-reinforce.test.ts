@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { BRIEF, chancyGrid } from '../../../../testing/learning'
 import { gridModel, randomModel } from '../../../../testing/models'
@@ -9,7 +7,6 @@ import type { LearnSettings } from '../../../../settings/settings'
 import { constant, type Schedule } from '../../../schedule'
 import { World } from '../../../world'
 import { Reinforce } from '../reinforce'
-import { EPISODES_SOURCE } from './episodes-code'
 import { createReinforce, fastReinforce } from './fast-reinforce'
 
 const fall = (per: 'episode' | 'step', over: number): Schedule => ({
@@ -147,10 +144,5 @@ describe('the kernel of REINFORCE', () => {
       { ...long, stepRule: { kind: 'momentum', keep: 0.5 } as const },
     ])
       expect(createReinforce(world, settings).constructor).toBe(Reinforce)
-  })
-
-  it('was built from the source that stands beside it', () => {
-    const source = readFileSync('src/core/learn/methods/policy/wasm/episodes.as')
-    expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(EPISODES_SOURCE)
   })
 })

@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import type { LearnSettings } from '../../../../settings/settings'
 import { BRIEF, chancyGrid, manyOutcomes } from '../../../../testing/learning'
@@ -11,7 +9,6 @@ import { World } from '../../../world'
 import { rowDrawsOf } from '../../value/wasm/row-draws'
 import { TdPrediction } from '../td'
 import { createTd0, fastTd0 } from './fast-td'
-import { TD_STEPS_SOURCE } from './td-steps-code'
 
 /** By how the kernel lays out what it draws from. */
 const LAYOUTS = { Four: chancyGrid(), Few: randomModel(4, 8).model, Many: manyOutcomes() }
@@ -92,10 +89,5 @@ describe('the kernel of TD(0)', () => {
   it('is tested on every layout', () => {
     for (const [layout, model] of Object.entries(LAYOUTS))
       expect(rowDrawsOf(new World(model))).toEqual({ layout })
-  })
-
-  it('was built from the source that stands beside it', () => {
-    const source = readFileSync('src/core/learn/methods/prediction/wasm/td-steps.as')
-    expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(TD_STEPS_SOURCE)
   })
 })

@@ -4,18 +4,9 @@
 // `at` is the address of a block of registers: addresses and whole numbers as i32, then numbers as f64. The order of both is
 // that of INTS and REALS in fast-td.ts.
 
-const UNIT: f64 = 1.0 / 4294967296.0
+import { int, put, real, putReal, intAt, putInt, realAt, putAt, below } from '../../../../wasm/kernel'
 
-@inline function int(at: usize, index: usize): i32 { return load<i32>(at + (index << 2)) }
-@inline function put(at: usize, index: usize, value: i32): void { store<i32>(at + (index << 2), value) }
-@inline function real(at: usize, index: usize): f64 { return load<f64>(at + 256 + (index << 3)) }
-@inline function putReal(at: usize, index: usize, value: f64): void { store<f64>(at + 256 + (index << 3), value) }
-@inline function intAt(base: usize, index: i32): i32 { return load<i32>(base + ((<usize>index) << 2)) }
-@inline function putInt(base: usize, index: i32, value: i32): void { store<i32>(base + ((<usize>index) << 2), value) }
-@inline function realAt(base: usize, index: i32): f64 { return load<f64>(base + ((<usize>index) << 3)) }
-@inline function putAt(base: usize, index: i32, value: f64): void { store<f64>(base + ((<usize>index) << 3), value) }
-/** One of `count` by a draw. */
-@inline function below(drawn: u32, count: i32): i32 { return <i32>((<u64>drawn * <u64>count) >> 32) }
+const UNIT: f64 = 1.0 / 4294967296.0
 
 // One function for each layout of what is drawn from: see row-draws.ts.
 export function Four(at: usize): i32 { return steps(at, true, true) }

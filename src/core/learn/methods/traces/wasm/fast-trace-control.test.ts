@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import type { LearnSettings } from '../../../../settings/settings'
 import { BRIEF, chancyGrid, exploring, manyOutcomes } from '../../../../testing/learning'
@@ -10,7 +8,6 @@ import { constant } from '../../../schedule'
 import { World } from '../../../world'
 import { TraceControl } from '../trace-control'
 import { createTraceControl, fastTraceControl } from './fast-trace-control'
-import { TRACE_STEPS_SOURCE } from './trace-steps-code'
 
 /** By how the kernel lays out what it draws from. */
 const LAYOUTS = { Four: chancyGrid(), Few: randomModel(4, 8).model, Many: manyOutcomes() }
@@ -99,10 +96,5 @@ describe.each([
     expect(createTraceControl(world, long, offPolicy).constructor).toBe(TraceControl)
     const softmax: LearnSettings = { ...long, exploration: { way: 'softmax', level: constant(1) } }
     expect(createTraceControl(world, softmax, offPolicy, 'results').constructor).toBe(TraceControl)
-  })
-
-  it('was built from the source that stands beside it', () => {
-    const source = readFileSync('src/core/learn/methods/traces/wasm/trace-steps.as')
-    expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(TRACE_STEPS_SOURCE)
   })
 })

@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import type { LearnSettings } from '../../../../settings/settings'
 import { BRIEF, chancyGrid, exploring, manyOutcomes } from '../../../../testing/learning'
@@ -9,7 +7,6 @@ import type { Model } from '../../../../model/model'
 import { constant } from '../../../schedule'
 import { World } from '../../../world'
 import { DoubleQLearning } from '../double-q'
-import { DOUBLE_STEPS_SOURCE } from './double-steps-code'
 import { createDoubleQ, fastDoubleQ } from './fast-double-q'
 
 /** By how the kernel lays out what it draws from. */
@@ -85,10 +82,5 @@ describe('the kernel of Double Q-learning', () => {
     expect(createDoubleQ(world, long).constructor).toBe(DoubleQLearning)
     const softmax: LearnSettings = { ...long, exploration: { way: 'softmax', level: constant(1) } }
     expect(createDoubleQ(world, softmax, 'results').constructor).toBe(DoubleQLearning)
-  })
-
-  it('was built from the source that stands beside it', () => {
-    const source = readFileSync('src/core/learn/methods/value/wasm/double-steps.as')
-    expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(DOUBLE_STEPS_SOURCE)
   })
 })

@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { BRIEF, chancyGrid, exploring, manyOutcomes } from '../../../../testing/learning'
 import { gridModel, randomModel } from '../../../../testing/models'
@@ -12,9 +10,7 @@ import { World } from '../../../world'
 import { ModelBuilder } from '../../../../model/builder'
 import type { Model } from '../../../../model/model'
 import { createOneStep, fastOneStep } from './fast-one-step'
-import { LEAN_STEPS_SOURCE } from './lean-steps-code'
 import { rowDrawsOf } from './row-draws'
-import { STEPS_SOURCE } from './steps-code'
 
 const fall = (per: 'episode' | 'step', over: number): Schedule => ({
   kind: 'linear',
@@ -206,12 +202,4 @@ it('is used where it pays, and where exploring is simple enough for it', () => {
     createOneStep(world, { ...long, exploration: { way: 'softmax', level: constant(1) } }, 'best')
       .constructor,
   ).toBe(OneStep)
-})
-
-it.each([
-  ['steps', STEPS_SOURCE],
-  ['lean-steps', LEAN_STEPS_SOURCE],
-])('%s was built from the source that stands beside it', (name, hash) => {
-  const source = readFileSync(`src/core/learn/methods/value/wasm/${name}.as`)
-  expect(createHash('sha256').update(source).digest('hex').slice(0, 16)).toBe(hash)
 })

@@ -4,42 +4,11 @@
 // Built by scripts/wasm.mjs into lean-steps-code.ts. `at` is the address of a block of registers: addresses and whole
 // numbers as i32, then numbers as f64. The order of both is that of INTS and REALS in fast-one-step.ts.
 
+import { int, put, real, putReal, intAt, putInt, realAt, putAt, below, breakTie } from '../../../../wasm/kernel'
+
 const BEST: i32 = 0
 const TAKEN: i32 = 1
 const EXPECTED: i32 = 2
-
-@inline function int(at: usize, index: usize): i32 { return load<i32>(at + (index << 2)) }
-@inline function put(at: usize, index: usize, value: i32): void { store<i32>(at + (index << 2), value) }
-@inline function real(at: usize, index: usize): f64 { return load<f64>(at + 256 + (index << 3)) }
-@inline function putReal(at: usize, index: usize, value: f64): void { store<f64>(at + 256 + (index << 3), value) }
-@inline function intAt(base: usize, index: i32): i32 { return load<i32>(base + ((<usize>index) << 2)) }
-@inline function putInt(base: usize, index: i32, value: i32): void { store<i32>(base + ((<usize>index) << 2), value) }
-@inline function realAt(base: usize, index: i32): f64 { return load<f64>(base + ((<usize>index) << 3)) }
-@inline function putAt(base: usize, index: i32, value: f64): void { store<f64>(base + ((<usize>index) << 3), value) }
-/** One of `count` by a draw. */
-@inline function below(drawn: u32, count: i32): i32 { return <i32>((<u64>drawn * <u64>count) >> 32) }
-
-/** The next number of the stream whose four words are there. */
-@inline function draw(words: usize): u32 {
-  const a = load<u32>(words)
-  const b = load<u32>(words, 4)
-  const c = load<u32>(words, 8)
-  const counter = load<u32>(words, 12)
-  const sum = a + b + counter
-  store<u32>(words, counter + 1, 12)
-  store<u32>(words, b ^ (b >>> 9))
-  store<u32>(words, c + (c << 3), 4)
-  store<u32>(words, ((c << 21) | (c >>> 11)) + sum, 8)
-  return sum
-}
-
-/** One of several best rows, each as likely. */
-@inline function breakTie(ties: usize, values: usize, row: i32, equals: i32, top: f64): i32 {
-  for (let skip = below(draw(ties), equals); skip > 0; skip--) {
-    do { row++ } while (realAt(values, row) != top)
-  }
-  return row
-}
 
 /** The mean of a state's action values, as the agent would act. */
 @inline function expected(values: usize, start: i32, size: i32, level: f64, equals: i32, top: f64, firstOfTies: i32, first: i32): f64 {

@@ -3,30 +3,11 @@
 // `at` is the address of a block of registers: addresses and whole numbers as i32, then numbers as f64. The order of both
 // is that of INTS and REALS in fast-one-step.ts.
 
+import { int, put, real, putReal, intAt, realAt, draw } from '../../../../wasm/kernel'
+
 const UNIT: f64 = 1.0 / 4294967296.0
 const HALF_UNIT: f64 = 1.0 / 2147483648.0
 const SLOT_SIZE: usize = 80
-
-@inline function int(at: usize, index: usize): i32 { return load<i32>(at + (index << 2)) }
-@inline function put(at: usize, index: usize, value: i32): void { store<i32>(at + (index << 2), value) }
-@inline function real(at: usize, index: usize): f64 { return load<f64>(at + 256 + (index << 3)) }
-@inline function putReal(at: usize, index: usize, value: f64): void { store<f64>(at + 256 + (index << 3), value) }
-@inline function intAt(base: usize, index: i32): i32 { return load<i32>(base + ((<usize>index) << 2)) }
-@inline function realAt(base: usize, index: i32): f64 { return load<f64>(base + ((<usize>index) << 3)) }
-
-/** The next number of the stream whose four words are there. */
-@inline function draw(words: usize): u32 {
-  const a = load<u32>(words)
-  const b = load<u32>(words, 4)
-  const c = load<u32>(words, 8)
-  const counter = load<u32>(words, 12)
-  const sum = a + b + counter
-  store<u32>(words, counter + 1, 12)
-  store<u32>(words, b ^ (b >>> 9))
-  store<u32>(words, c + (c << 3), 4)
-  store<u32>(words, ((c << 21) | (c >>> 11)) + sum, 8)
-  return sum
-}
 
 /** Takes up to `limit` steps; stops once `until` episodes are finished. @returns the steps taken */
 export function run(at: usize): i32 {
