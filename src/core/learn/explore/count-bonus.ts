@@ -9,7 +9,7 @@ export const countBonus: ExplorationKind = {
   brief: 'bonus',
   range: { min: 0, max: 1e9, aboveMin: false },
   usual: 1,
-  compiled: false,
+  kernels: 'none',
   forBandits: false,
   create: (parts) => new CountBonus(parts),
 }

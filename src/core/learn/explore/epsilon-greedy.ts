@@ -10,7 +10,7 @@ export const epsilonGreedy: ExplorationKind = {
   brief: 'ε',
   range: { min: 0, max: 1, aboveMin: false },
   usual: 0.1,
-  compiled: true,
+  kernels: 'all',
   forBandits: false,
   create: ({ table, exploration, ties }) => new EpsilonGreedy(table, exploration, ties),
 }

@@ -26,8 +26,8 @@ export interface ExplorationKind {
   readonly range: { readonly min: number; readonly max: number; readonly aboveMin: boolean }
   /** What it is to begin with. */
   readonly usual: number
-  /** Whether the compiled twin of the one-step methods can act so. */
-  readonly compiled: boolean
+  /** Which kernels of action values can act so: all, those of one-step methods that keep no workings, or none. */
+  readonly kernels: 'all' | 'lean one-step' | 'none'
   /** Whether it goes by rewards alone, which says nothing where actions have consequences. */
   readonly forBandits: boolean
   create(parts: ActorParts): Actor

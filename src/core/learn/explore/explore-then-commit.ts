@@ -9,7 +9,7 @@ export const exploreThenCommit: ExplorationKind = {
   brief: 'commits after',
   range: { min: 1, max: 1e6, aboveMin: false },
   usual: 20,
-  compiled: false,
+  kernels: 'none',
   forBandits: false,
   create: (parts) => new ExploreThenCommit(parts),
 }

@@ -11,7 +11,7 @@ export const posteriorBernoulli: ExplorationKind = {
   brief: 'posterior sampling, prior',
   range: { min: 0, max: 1e6, aboveMin: true },
   usual: 1,
-  compiled: false,
+  kernels: 'none',
   forBandits: true,
   create: (parts) => new BernoulliPosterior(parts),
 }

@@ -14,7 +14,7 @@ export const posteriorGaussian: ExplorationKind = {
   brief: 'posterior sampling, σ',
   range: { min: 0, max: 1e9, aboveMin: true },
   usual: 1,
-  compiled: false,
+  kernels: 'none',
   forBandits: true,
   create: (parts) => new GaussianPosterior(parts),
 }

@@ -11,7 +11,7 @@ export const softmax: ExplorationKind = {
   brief: 'softmax, temperature',
   range: { min: 0, max: 1e9, aboveMin: true },
   usual: 1,
-  compiled: false,
+  kernels: 'lean one-step',
   forBandits: false,
   create: ({ table, exploration, mostRows }) => new Softmax(table, exploration, mostRows),
 }

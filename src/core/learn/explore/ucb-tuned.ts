@@ -10,7 +10,7 @@ export const ucbTuned: ExplorationKind = {
   brief: 'UCB-tuned, width',
   range: { min: 0, max: 1e6, aboveMin: false },
   usual: 1,
-  compiled: false,
+  kernels: 'none',
   forBandits: true,
   create: (parts) => new UcbTuned(parts),
 }

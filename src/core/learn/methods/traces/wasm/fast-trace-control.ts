@@ -39,7 +39,7 @@ export function createTraceControl(
 ): TraceControl {
   const worthWhile =
     keeps !== 'workings' &&
-    EXPLORATIONS[settings.exploration.way].compiled &&
+    EXPLORATIONS[settings.exploration.way].kernels === 'all' &&
     settings.episodes * settings.cap > SHORT
   return (
     (worthWhile ? fastTraceControl(world, settings, offPolicy, keeps) : null) ??

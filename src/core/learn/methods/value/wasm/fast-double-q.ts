@@ -37,7 +37,7 @@ export function createDoubleQ(
 ): DoubleQLearning {
   const worthWhile =
     keeps !== 'workings' &&
-    EXPLORATIONS[settings.exploration.way].compiled &&
+    EXPLORATIONS[settings.exploration.way].kernels === 'all' &&
     settings.episodes * settings.cap > SHORT
   return (worthWhile ? fastDoubleQ(world, settings, keeps) : null) ?? new DoubleQLearning(world, settings)
 }

@@ -43,6 +43,17 @@ const SETTINGS: Record<string, Partial<LearnSettings>> = {
   'a stop by steps': { stop: { kind: 'steps', count: 777 } },
 }
 
+/** Softmax exploration, which only the kernels without workings know. */
+const SOFT: Record<string, Partial<LearnSettings>> = {
+  'a temperature of 1': { exploration: { way: 'softmax', level: constant(1) } },
+  'a small one, by visits': {
+    exploration: { way: 'softmax', level: constant(0.01) },
+    learningRate: { kind: 'visits', from: 0.9, slowness: 7 },
+  },
+  'one that falls by episode': { exploration: { way: 'softmax', level: fall('episode', 120) } },
+  'one that falls by step': { exploration: { way: 'softmax', level: fall('step', 65) } },
+}
+
 /** Like MODELS, by how the lean kernel lays out what it draws from. */
 const LAYOUTS = {
   Four: chancyGrid(),
@@ -137,6 +148,15 @@ describe.each(['best', 'taken', 'expected'] as const)(
         }
     })
 
+    it.each(Object.keys(SOFT))('learns the same with softmax exploration: %s', (name) => {
+      for (const model of Object.values({ ...LAYOUTS, ...MODELS }))
+        for (const keeps of ['results', 'visits'] as const) {
+          const { fast, plain } = both(model, SOFT[name], target, keeps)
+          const shared = { visits: keeps === 'visits' }
+          expect(courseOf(fast, shared)).toEqual(courseOf(plain, shared))
+        }
+    })
+
     it('catches numbers that run away as the plain learner does', () => {
       for (const model of Object.values(LAYOUTS)) {
         const settings = { learningRate: constant(2.9), exploration: exploring(0.5) }
@@ -198,8 +218,9 @@ it('is used where it pays, and where exploring is simple enough for it', () => {
   const long = { ...BRIEF, episodes: 10_000 }
   expect(createOneStep(world, long, 'best').constructor).not.toBe(OneStep)
   expect(createOneStep(world, BRIEF, 'best').constructor).toBe(OneStep)
-  expect(
-    createOneStep(world, { ...long, exploration: { way: 'softmax', level: constant(1) } }, 'best')
-      .constructor,
-  ).toBe(OneStep)
+  const softmax = { ...long, exploration: { way: 'softmax', level: constant(1) } } as const
+  expect(createOneStep(world, softmax, 'best').constructor).toBe(OneStep)
+  expect(createOneStep(world, softmax, 'best', 'results').constructor).not.toBe(OneStep)
+  const bounds = { ...long, exploration: { way: 'ucb1', level: constant(1) } } as const
+  expect(createOneStep(world, bounds, 'best', 'results').constructor).toBe(OneStep)
 })

@@ -7,10 +7,11 @@ import type { LearnSettings } from '../../../../settings/settings'
 import { ONE_STEP_SLOT_SIZE, SLOT } from '../../../slots'
 import { takeSteps } from '../../../kernel-steps'
 import type { Target } from '../step-working'
-import { REMEMBERED } from '../../../tabular-learner'
+import { mostRows, REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
 import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
 import { LEAN_STEPS_CODE } from './lean-steps-code'
+import { SOFT_STEPS_CODE } from './soft-steps-code'
 import { STEPS_CODE } from './steps-code'
 
 /** Registers of the kernels: the order is that of steps.as and lean-steps.as. The first ones are addresses. */
@@ -57,6 +58,8 @@ export const ONE_STEP_INTS = [
   'cells',
   'links',
 ] as const
+/** Of soft-steps.as besides. */
+const SOFT_INTS = [...ONE_STEP_INTS, 'scratch', 'counts'] as const
 export const ONE_STEP_REALS = [
   'discount',
   'level',
@@ -77,6 +80,7 @@ const SHORT = 100_000
 
 const stepsModule = moduleOf(STEPS_CODE)
 const leanModule = moduleOf(LEAN_STEPS_CODE)
+const softModule = moduleOf(SOFT_STEPS_CODE)
 
 /** One-step control with its kernel in WebAssembly where that is to be had and pays, else plainly. */
 export function createOneStep(
@@ -86,7 +90,7 @@ export function createOneStep(
   keeps: Keeping = 'workings',
 ): OneStep {
   const worthWhile =
-    EXPLORATIONS[settings.exploration.way].compiled &&
+    EXPLORATIONS[settings.exploration.way].kernels !== 'none' &&
     settings.episodes * settings.cap > SHORT &&
     // The kernels know one discount for all steps.
     world.model.outcomeDiscount === null
@@ -95,7 +99,7 @@ export function createOneStep(
   )
 }
 
-/** @returns null where WebAssembly is not to be had, or there is not enough memory */
+/** @returns null where no kernel knows the settings, or WebAssembly or enough memory is not to be had */
 export function fastOneStep(
   world: World,
   settings: LearnSettings,
@@ -103,7 +107,8 @@ export function fastOneStep(
   keeps: Keeping = 'workings',
 ): OneStep | null {
   const draws = keeps === 'workings' ? null : rowDrawsOf(world)
-  const code = draws ? leanModule() : stepsModule()
+  const soft = settings.exploration.way === 'softmax'
+  const code = draws ? (soft ? softModule() : leanModule()) : soft ? null : stepsModule()
   const room = code && sharedRoom(world, settings, draws)
   return code && room ? new FastOneStep(world, settings, target, code, room, draws, keeps) : null
 }
@@ -121,8 +126,15 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws | nul
     8 * (2 * tableRows + observations * ((draws ? 0 : ONE_STEP_SLOT_SIZE) + 1)) +
     8 * observations +
     12 * settings.episodes +
+    8 * mostRows(world.tableStart) +
     12 * REMEMBERED
   return Room.of(arrays, 40)
+}
+
+/** The function of a lean kernel. */
+function nameOf({ layout }: RowDraws, target: Target, soft: boolean, counts: boolean): string {
+  if (soft) return layout === 'Many' ? 'Many' : 'Few'
+  return `${target}${layout}${counts ? 'Counted' : ''}`
 }
 
 /**
@@ -138,7 +150,7 @@ class FastOneStep extends OneStep {
     check: () => this.checkStop(),
   }
   private readonly run: (registers: number) => number
-  private readonly registers: Registers<(typeof ONE_STEP_INTS)[number], (typeof ONE_STEP_REALS)[number]>
+  private readonly registers: Registers<(typeof SOFT_INTS)[number], (typeof ONE_STEP_REALS)[number]>
 
   constructor(
     world: World,
@@ -151,11 +163,12 @@ class FastOneStep extends OneStep {
   ) {
     super(world, settings, target, room, draws === null)
     const kernels = exportsOf<Record<string, (registers: number) => number>>(code, room, 'The steps')
-    const counts = settings.learningRate.kind === 'visits' || keeps === 'visits'
-    this.run = kernels[draws ? target + draws.layout + (counts ? 'Counted' : '') : 'run']
-    this.registers = room.registers(ONE_STEP_INTS, ONE_STEP_REALS)
-    const { greedy, log } = this
+    const soft = settings.exploration.way === 'softmax'
     const byVisits = settings.learningRate.kind === 'visits'
+    const counts = byVisits || keeps === 'visits'
+    this.run = kernels[draws ? nameOf(draws, target, soft, counts) : 'run']
+    this.registers = room.registers(SOFT_INTS, ONE_STEP_REALS)
+    const { greedy, log } = this
     this.registers.set({
       ...(draws ? drawRecords(world, draws, room, { base: greedy.records.byteOffset, size: 16 }) : {}),
       ...(draws
@@ -182,6 +195,8 @@ class FastOneStep extends OneStep {
       starts: world.startState.length,
       cap: settings.cap,
       target: TARGETS[target],
+      scratch: room.floats(soft ? mostRows(world.tableStart) : 0),
+      counts: counts ? 1 : 0,
       byVisits: byVisits ? 1 : 0,
       firstOfTies: settings.ties === 'first' ? 1 : 0,
       discount: settings.discount,
