@@ -23,6 +23,8 @@ import { endingsBenchDocument, rulebookBench } from './models'
 const DISCOUNT = 0.99
 /** Pulls of a run. */
 const PULLS = 1000
+/** Methods that move preferences. */
+const GENTLE: ReadonlySet<LearnMethodId> = new Set(['reinforce', 'actor-critic'])
 /** Steps that a learner takes at a time, as in a worker. */
 const CHUNK = 50_000
 
@@ -34,6 +36,9 @@ export const MODEL_KERNELS: Readonly<Record<string, (model: Model, asked: Asked)
   'double-q-learning': learning('double-q-learning', 6_000_000),
   'td-0': learning('td-0', 10_000_000),
   reinforce: learning('reinforce', 4_000_000),
+  'actor-critic': learning('actor-critic', 6_000_000),
+  'sarsa-lambda': learning('sarsa-lambda', 2_000_000),
+  'q-lambda': learning('q-lambda', 2_000_000),
   'value-iteration': sweeping,
   solve: solving,
 }
@@ -54,7 +59,8 @@ function learning(method: LearnMethodId, usual: number) {
       ...LEARN_DEFAULTS,
       discount: DISCOUNT,
       exploration: { way: 'epsilon-greedy' as const, level: constant(0.1) },
-      learningRate: constant(method === 'reinforce' ? 0.01 : 0.1),
+      learningRate: constant(GENTLE.has(method) ? 0.01 : 0.1),
+      criticRate: constant(0.1),
       // More than there can be.
       episodes: 50_000_000,
       cap: model.cap,

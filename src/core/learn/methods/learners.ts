@@ -1,4 +1,4 @@
-import { ActorCritic } from './policy/actor-critic'
+import { createActorCritic } from './policy/wasm/fast-actor-critic'
 import { CrossEntropy } from './policy/cross-entropy'
 import { ExactAscent } from './policy/exact-ascent'
 import { FiniteDifferences } from './policy/finite-differences'
@@ -44,7 +44,7 @@ const LEARNERS: {
   'monte-carlo-prediction': (world, settings) => new MonteCarloPrediction(world, settings),
   reinforce: createReinforce,
   'gradient-bandit': (world, settings) => new GradientBandit(world, settings),
-  'actor-critic': (world, settings) => new ActorCritic(world, settings),
+  'actor-critic': createActorCritic,
   'actor-critic-lambda': (world, settings) => new TraceActorCritic(world, settings),
   'generalised-advantage': (world, settings) => new GeneralisedAdvantage(world, settings),
   'natural-actor-critic': (world, settings) => new NaturalActorCritic(world, settings),

@@ -1,4 +1,5 @@
 import type { LearnSettings } from '../../../settings/settings'
+import type { Allocate } from '../../greedy-table'
 import type { World } from '../../world'
 import { POLICY_SLOT_SIZE, PreferenceLearner } from './preference-learner'
 import { noteAhead, sayAhead } from './critic-words'
@@ -10,8 +11,8 @@ import { noteAhead, sayAhead } from './critic-words'
 export class ActorCritic extends PreferenceLearner {
   protected readonly worthIs = 'reward + discount × V(s′)'
 
-  constructor(world: World, settings: LearnSettings) {
-    super(world, settings, POLICY_SLOT_SIZE, true, true)
+  constructor(world: World, settings: LearnSettings, allocate?: Allocate) {
+    super(world, settings, POLICY_SLOT_SIZE, true, true, allocate)
   }
 
   protected override learn(

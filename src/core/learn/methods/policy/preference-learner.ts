@@ -79,8 +79,8 @@ export abstract class PreferenceLearner extends TabularLearner {
     this.beforeProbability = this.allocate.floats(tableRows)
     this.updates = this.allocate.floats(tableRows)
     this.ascent = new Ascent(stepRule, tableRows)
-    this.critic = hasCritic ? new Float64Array(model.observations) : null
-    this.criticUpdates = hasCritic ? new Float64Array(model.observations) : null
+    this.critic = hasCritic ? this.allocate.floats(model.observations) : null
+    this.criticUpdates = hasCritic ? this.allocate.floats(model.observations) : null
     this.isPlain = stepRule.kind === 'plain' && normLimit === 0 && entropy === 0
     this.gradient = new Float64Array(tableRows)
     this.actor = new Following(tableStart, this.softmax.probability, this.exploration)
