@@ -130,9 +130,12 @@ function slope(points: readonly Point[], of: (point: Point) => number): number {
 const program = new Command('growth')
   .description('How seconds and bytes grow with the rows of a model.')
   .option('--most <rows>', 'the largest models', '1000000')
+  .option('--only <text>', 'what has this in its name', '')
 program.parse(process.argv)
-const most = Number(program.opts<{ most: string }>().most)
+const { most: mostText, only } = program.opts<{ most: string; only: string }>()
+const most = Number(mostText)
 for (const [what, measure] of Object.entries(WORK)) {
+  if (!what.includes(only)) continue
   const points: Point[] = []
   for (let rows = 1000; rows <= most; rows *= 10) {
     const point = measure(rows)
