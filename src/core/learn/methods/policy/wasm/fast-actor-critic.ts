@@ -6,7 +6,7 @@ import type { Keeping } from '../../../learner'
 import { scheduleAt, type Schedule } from '../../../schedule'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
-import { bytesOfDraws, drawRecords, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
+import { bytesOfDraws, movedWorld, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
 import { ActorCritic } from '../actor-critic'
 import { POLICY_SLOT_SIZE } from '../preference-learner'
 import { CRITIC_STEPS_CODE } from './critic-steps-code'
@@ -146,12 +146,7 @@ class FastActorCritic extends ActorCritic {
     const critic = this.critic!
     const byVisits = learningRate.kind === 'visits'
     this.registers.set({
-      ...drawRecords(world, draws, room, { base: critic.byteOffset, size: 8 }),
-      ...(draws.layout === 'Many' ? { outcomeStart: room.copied(world.outcomeStart) } : {}),
-      tableStart: room.copied(world.tableStart),
-      startState: room.copied(world.startState),
-      startThreshold: room.copied(world.startThreshold),
-      startGuide: room.copied(world.startGuide),
+      ...movedWorld(world, draws, room, { base: critic.byteOffset, size: 8 }),
       probability: softmax.probability,
       preferences: softmax.preferences,
       tops: softmax.top,
@@ -167,7 +162,6 @@ class FastActorCritic extends ActorCritic {
       lengths: this.log.lengths,
       environment: this.environment.words,
       exploration: this.exploration.words,
-      starts: world.startState.length,
       byVisits: byVisits ? 1 : 0,
       counts: keeps === 'visits' ? 1 : 0,
       cap: settings.cap,

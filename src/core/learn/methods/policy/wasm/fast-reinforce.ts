@@ -7,7 +7,7 @@ import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
 import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
 import { POLICY_SLOT } from '../preference-learner'
-import { bytesOfDraws, drawRecords, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
+import { bytesOfDraws, drawRecords, movedStarts, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
 import { Reinforce } from '../reinforce'
 import { EPISODES_CODE } from './episodes-code'
 
@@ -199,11 +199,8 @@ class FastReinforce extends Reinforce {
       counts: keeps === 'results' ? 0 : 1,
       stateRecords: stateRecords(world, room),
       outcomeRecords: outcomeRecords(world, room),
-      tableStart: room.copied(world.tableStart),
       outcomeStart: room.copied(world.outcomeStart),
-      startState: room.copied(world.startState),
-      startThreshold: room.copied(world.startThreshold),
-      startGuide: room.copied(world.startGuide),
+      ...movedStarts(world, room),
       preferences: softmax.preferences,
       probability: softmax.probability,
       tops: softmax.top,
@@ -214,7 +211,6 @@ class FastReinforce extends Reinforce {
       lengths: log.lengths,
       environment: this.environment.words,
       exploration: this.exploration.words,
-      starts: world.startState.length,
       cap: settings.cap,
       byVisits: learningRate.kind === 'visits' ? 1 : 0,
       equalWeights: settings.weighting === 'equal' ? 1 : 0,

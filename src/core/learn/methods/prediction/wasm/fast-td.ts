@@ -5,7 +5,7 @@ import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
-import { bytesOfDraws, drawRecords, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
+import { bytesOfDraws, movedWorld, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
 import { TdPrediction } from '../td'
 import { TD_STEPS_CODE } from './td-steps-code'
 
@@ -119,12 +119,7 @@ class FastTd0 extends TdPrediction {
     const { learningRate } = settings
     const byVisits = learningRate.kind === 'visits'
     this.registers.set({
-      ...drawRecords(world, draws, room, { base: this.table.byteOffset, size: 8 }),
-      ...(draws.layout === 'Many' ? { outcomeStart: room.copied(world.outcomeStart) } : {}),
-      tableStart: room.copied(world.tableStart),
-      startState: room.copied(world.startState),
-      startThreshold: room.copied(world.startThreshold),
-      startGuide: room.copied(world.startGuide),
+      ...movedWorld(world, draws, room, { base: this.table.byteOffset, size: 8 }),
       policy: room.copiedFloats(world.toTableRows(settings.policy)),
       values: this.table,
       updates: this.updates,
@@ -133,7 +128,6 @@ class FastTd0 extends TdPrediction {
       lengths: this.log.lengths,
       environment: this.environment.words,
       exploration: this.exploration.words,
-      starts: world.startState.length,
       byVisits: byVisits ? 1 : 0,
       counts: (keeps === 'visits' ? 1 : 0) + (byVisits ? 2 : 0),
       cap: settings.cap,

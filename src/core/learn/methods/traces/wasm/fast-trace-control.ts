@@ -7,7 +7,7 @@ import type { Keeping } from '../../../learner'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
 import { ONE_STEP_INTS, ONE_STEP_REALS } from '../../value/wasm/fast-one-step'
-import { bytesOfDraws, drawRecords, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
+import { bytesOfDraws, movedWorld, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
 import { TraceControl } from '../trace-control'
 import { TRACE_STEPS_CODE } from './trace-steps-code'
 
@@ -105,12 +105,7 @@ class FastTraceControl extends TraceControl {
     const { learningRate } = settings
     const byVisits = learningRate.kind === 'visits'
     this.registers.set({
-      ...drawRecords(world, draws, room, { base: greedy.records.byteOffset, size: 16 }),
-      ...(draws.layout === 'Many' ? { outcomeStart: room.copied(world.outcomeStart) } : {}),
-      tableStart: room.copied(world.tableStart),
-      startState: room.copied(world.startState),
-      startThreshold: room.copied(world.startThreshold),
-      startGuide: room.copied(world.startGuide),
+      ...movedWorld(world, draws, room, { base: greedy.records.byteOffset, size: 16 }),
       values: greedy.values,
       greedy: greedy.records,
       visits: this.visits,
@@ -119,7 +114,6 @@ class FastTraceControl extends TraceControl {
       environment: this.environment.words,
       exploration: this.exploration.words,
       ties: this.ties.words,
-      starts: world.startState.length,
       cap: settings.cap,
       byVisits: byVisits ? 1 : 0,
       firstOfTies: settings.ties === 'first' ? 1 : 0,

@@ -9,7 +9,7 @@ import type { World } from '../../../world'
 import { DoubleQLearning } from '../double-q'
 import { DOUBLE_STEPS_CODE } from './double-steps-code'
 import { ONE_STEP_INTS, ONE_STEP_REALS } from './fast-one-step'
-import { bytesOfDraws, drawRecords, rowDrawsOf, type RowDraws } from './row-draws'
+import { bytesOfDraws, movedWorld, rowDrawsOf, type RowDraws } from './row-draws'
 
 /** Registers of the kernel: the order is that of double-steps.as. */
 const INTS = [
@@ -93,12 +93,7 @@ class FastDoubleQ extends DoubleQLearning {
     const { learningRate } = settings
     const byVisits = learningRate.kind === 'visits'
     this.registers.set({
-      ...drawRecords(world, draws, room, { base: mean.records.byteOffset, size: 16 }),
-      ...(draws.layout === 'Many' ? { outcomeStart: room.copied(world.outcomeStart) } : {}),
-      tableStart: room.copied(world.tableStart),
-      startState: room.copied(world.startState),
-      startThreshold: room.copied(world.startThreshold),
-      startGuide: room.copied(world.startGuide),
+      ...movedWorld(world, draws, room, { base: mean.records.byteOffset, size: 16 }),
       values: mean.values,
       greedy: mean.records,
       visits: this.visits,
@@ -107,7 +102,6 @@ class FastDoubleQ extends DoubleQLearning {
       environment: this.environment.words,
       exploration: this.exploration.words,
       ties: this.ties.words,
-      starts: world.startState.length,
       cap: settings.cap,
       byVisits: byVisits ? 1 : 0,
       firstOfTies: settings.ties === 'first' ? 1 : 0,

@@ -1,7 +1,7 @@
 import { EXPLORATIONS } from '../../../explore/explorations'
 import { OneStep } from '../one-step'
 import { advanceFast, type FastSteps } from '../../../fast-steps'
-import { bytesOfDraws, drawRecords, movedOutcomes, rowDrawsOf, type RowDraws } from './row-draws'
+import { bytesOfDraws, drawRecords, movedOutcomes, movedStarts, rowDrawsOf, type RowDraws } from './row-draws'
 import type { Keeping } from '../../../learner'
 import type { LearnSettings } from '../../../../settings/settings'
 import { ONE_STEP_SLOT_SIZE, SLOT } from '../../../slots'
@@ -179,10 +179,7 @@ class FastOneStep extends OneStep {
       ...(draws
         ? {}
         : { observation: room.copied(world.observation), rowStart: room.copied(world.rowStart) }),
-      tableStart: room.copied(world.tableStart),
-      startState: room.copied(world.startState),
-      startThreshold: room.copied(world.startThreshold),
-      startGuide: room.copied(world.startGuide),
+      ...movedStarts(world, room),
       values: greedy.values,
       greedy: greedy.records,
       visits: this.visits,
@@ -192,7 +189,6 @@ class FastOneStep extends OneStep {
       environment: this.environment.words,
       exploration: this.exploration.words,
       ties: this.ties.words,
-      starts: world.startState.length,
       cap: settings.cap,
       target: TARGETS[target],
       scratch: room.floats(soft ? mostRows(world.tableStart) : 0),

@@ -102,6 +102,31 @@ function lastOfPart(guide: Int32Array, part: number, to: number): number {
   return part + 1 < to ? guide[part + 1] : to - 1
 }
 
+/** All that lean kernels ask of the world, in their memory: where episodes begin, rows of states, and what is drawn from. */
+export function movedWorld(
+  world: World,
+  draws: RowDraws,
+  room: Room,
+  next: { readonly base: number; readonly size: number },
+) {
+  return {
+    ...drawRecords(world, draws, room, next),
+    ...(draws.layout === 'Many' ? { outcomeStart: room.copied(world.outcomeStart) } : {}),
+    ...movedStarts(world, room),
+  }
+}
+
+/** Where episodes begin, and where the rows of each state do. */
+export function movedStarts(world: World, room: Room) {
+  return {
+    tableStart: room.copied(world.tableStart),
+    startState: room.copied(world.startState),
+    startThreshold: room.copied(world.startThreshold),
+    startGuide: room.copied(world.startGuide),
+    starts: world.startState.length,
+  }
+}
+
 /** The outcomes as the world has them, for kernels that look for one among all. */
 export function movedOutcomes(world: World, room: Room) {
   const outcomeReward = room.floats(world.outcomeReward.length)
