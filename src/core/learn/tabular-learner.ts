@@ -436,6 +436,34 @@ export abstract class TabularLearner implements Learner {
     }
   }
 
+  /** What every kernel is told of a run, by the names of its registers; arrays must lie in its memory. */
+  protected runRegisters() {
+    const { settings, log, visits, environment, exploration } = this
+    const { learningRate, cap, discount } = settings
+    const byVisits = learningRate.kind === 'visits'
+    return {
+      visits,
+      returns: log.returns,
+      lengths: log.lengths,
+      environment: environment.words,
+      exploration: exploration.words,
+      cap,
+      discount,
+      most: this.most,
+      byVisits: byVisits ? 1 : 0,
+      from: byVisits ? learningRate.from : 0,
+      slowness: byVisits ? learningRate.slowness : 0,
+    }
+  }
+
+  /** Ends the run because a kernel has met a number that diverged, in the last of its steps. */
+  protected noteDiverged(value: number, observation: number): void {
+    // The message names the step that it happened in.
+    this.steps--
+    this.sound(value, observation)
+    this.steps++
+  }
+
   /** Fills a table with what the settings say it begins with; endings have no cells, or are left at 0. */
   protected fillStart(table: Float64Array, mayFill?: (cell: number) => boolean): void {
     const { start, seed, run } = this.settings

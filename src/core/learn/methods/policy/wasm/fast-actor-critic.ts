@@ -3,7 +3,6 @@ import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room
 import { advanceFast, type FastSteps } from '../../../fast-steps'
 import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
-import { scheduleAt, type Schedule } from '../../../schedule'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
 import { bytesOfDraws, movedWorld, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
@@ -115,8 +114,8 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Roo
 }
 
 /**
- * The actor-critic whose steps are taken by critic-steps.as when many are asked for. All arrays live in its memory, so that single steps and
- * snapshots are those of the plain learner; a test holds both to the same bits.
+ * The actor-critic whose steps are taken by critic-steps.as when many are asked for. All arrays live in its memory, so that
+ * single steps and snapshots are those of the plain learner; a test holds both to the same bits.
  */
 class FastActorCritic extends ActorCritic {
   private readonly fastSteps: FastSteps = {
@@ -141,11 +140,11 @@ class FastActorCritic extends ActorCritic {
       draws.layout
     ]
     this.registers = room.registers(INTS, REALS)
-    const { learningRate, criticRate } = settings
+    const { criticRate } = settings
     const { softmax } = this
     const critic = this.critic!
-    const byVisits = learningRate.kind === 'visits'
     this.registers.set({
+      ...this.runRegisters(),
       ...movedWorld(world, draws, room, { base: critic.byteOffset, size: 8 }),
       probability: softmax.probability,
       preferences: softmax.preferences,
@@ -157,20 +156,10 @@ class FastActorCritic extends ActorCritic {
       equalWeights: settings.weighting === 'equal' ? 1 : 0,
       temperature: settings.temperature,
       updates: this.updates,
-      visits: this.visits,
-      returns: this.log.returns,
-      lengths: this.log.lengths,
-      environment: this.environment.words,
-      exploration: this.exploration.words,
-      byVisits: byVisits ? 1 : 0,
       counts: keeps === 'visits' ? 1 : 0,
-      cap: settings.cap,
-      discount: settings.discount,
-      most: this.most,
-      ...(byVisits ? { from: learningRate.from, slowness: learningRate.slowness } : {}),
       ...(criticRate.kind === 'visits'
         ? { criticFrom: criticRate.from, criticSlowness: criticRate.slowness }
-        : { criticRate: scheduleAt(criticRate as Schedule, 0) }),
+        : { criticRate: criticRate.kind === 'constant' ? criticRate.from : 0 }),
     })
   }
 
@@ -191,10 +180,7 @@ class FastActorCritic extends ActorCritic {
     const taken = takeSteps(this, this.run, registers, limit, until)
     this.changes.count = 0
     if (whole[int.ranAway] === 1) {
-      // The message names the step that it happened in.
-      this.steps--
-      this.sound(reals[real.runaway], this.world.observation[last.state])
-      this.steps++
+      this.noteDiverged(reals[real.runaway], this.world.observation[last.state])
     }
     return taken
   }

@@ -190,11 +190,12 @@ class FastReinforce extends Reinforce {
     )
     this.run = kernels[keeps === 'workings' ? 'run' : draws ? 'leanFour' : 'lean']
     this.registers = room.registers(INTS, REALS)
-    const { softmax, log } = this
-    const { baseline, learningRate } = settings
+    const { softmax } = this
+    const { baseline } = settings
     // The kernel knows one discount for all steps.
     this.followed.fill(settings.discount)
     this.registers.set({
+      ...this.runRegisters(),
       ...(draws ? drawRecords(world, draws, room, { base: 0, size: 1 }) : {}),
       counts: keeps === 'results' ? 0 : 1,
       stateRecords: stateRecords(world, room),
@@ -205,14 +206,7 @@ class FastReinforce extends Reinforce {
       probability: softmax.probability,
       tops: softmax.top,
       sums: softmax.sum,
-      visits: this.visits,
       slots: this.slots,
-      returns: log.returns,
-      lengths: log.lengths,
-      environment: this.environment.words,
-      exploration: this.exploration.words,
-      cap: settings.cap,
-      byVisits: learningRate.kind === 'visits' ? 1 : 0,
       equalWeights: settings.weighting === 'equal' ? 1 : 0,
       baselineKind: BASELINES[baseline.kind],
       slotSize: this.slotSize,
@@ -225,11 +219,8 @@ class FastReinforce extends Reinforce {
       updates: this.updates,
       changedCells: this.changes.cells,
       changedBefore: this.changes.before,
-      discount: settings.discount,
       temperature: settings.temperature,
       baselineConstant: baseline.kind === 'constant' ? baseline.value : 0,
-      most: this.most,
-      ...(learningRate.kind === 'visits' ? { from: learningRate.from, slowness: learningRate.slowness } : {}),
     })
   }
 
@@ -254,10 +245,7 @@ class FastReinforce extends Reinforce {
     changes.count = whole[int.changed]
     const diverged = whole[int.divergedAt]
     if (diverged >= 0) {
-      // The message names the step that it happened in.
-      this.steps--
-      this.sound(reals[real.diverged], diverged)
-      this.steps++
+      this.noteDiverged(reals[real.diverged], diverged)
     }
     return taken
   }

@@ -119,21 +119,12 @@ class FastTd0 extends TdPrediction {
     const { learningRate } = settings
     const byVisits = learningRate.kind === 'visits'
     this.registers.set({
+      ...this.runRegisters(),
       ...movedWorld(world, draws, room, { base: this.table.byteOffset, size: 8 }),
       policy: room.copiedFloats(world.toTableRows(settings.policy)),
       values: this.table,
       updates: this.updates,
-      visits: this.visits,
-      returns: this.log.returns,
-      lengths: this.log.lengths,
-      environment: this.environment.words,
-      exploration: this.exploration.words,
-      byVisits: byVisits ? 1 : 0,
       counts: (keeps === 'visits' ? 1 : 0) + (byVisits ? 2 : 0),
-      cap: settings.cap,
-      discount: settings.discount,
-      most: this.most,
-      ...(byVisits ? { from: learningRate.from, slowness: learningRate.slowness } : {}),
     })
   }
 
@@ -148,10 +139,7 @@ class FastTd0 extends TdPrediction {
     const taken = takeSteps(this, this.run, registers, limit, until)
     this.changes.count = 0
     if (whole[int.ranAway] === 1) {
-      // The message names the step that it happened in.
-      this.steps--
-      this.sound(reals[real.runaway], this.world.observation[last.state])
-      this.steps++
+      this.noteDiverged(reals[real.runaway], this.world.observation[last.state])
     }
     return taken
   }

@@ -101,21 +101,15 @@ class FastTraceControl extends TraceControl {
     const kernels = exportsOf<Record<'Few' | 'Many', (registers: number) => number>>(code, room, 'The steps')
     this.run = kernels[draws.layout === 'Many' ? 'Many' : 'Few']
     this.registers = room.registers(INTS, REALS)
-    const { greedy, traces, log } = this
+    const { greedy, traces } = this
     const { learningRate } = settings
     const byVisits = learningRate.kind === 'visits'
     this.registers.set({
+      ...this.runRegisters(),
       ...movedWorld(world, draws, room, { base: greedy.records.byteOffset, size: 16 }),
       values: greedy.values,
       greedy: greedy.records,
-      visits: this.visits,
-      returns: log.returns,
-      lengths: log.lengths,
-      environment: this.environment.words,
-      exploration: this.exploration.words,
       ties: this.ties.words,
-      cap: settings.cap,
-      byVisits: byVisits ? 1 : 0,
       firstOfTies: settings.ties === 'first' ? 1 : 0,
       traces: traces.values,
       traceCells: traces.cells,
@@ -124,10 +118,7 @@ class FastTraceControl extends TraceControl {
       offPolicy: offPolicy ? 1 : 0,
       replacing: settings.traces === 'replacing' ? 1 : 0,
       counts: byVisits || keeps === 'visits' ? 1 : 0,
-      discount: settings.discount,
       lambda: settings.lambda,
-      most: this.most,
-      ...(byVisits ? { from: learningRate.from, slowness: learningRate.slowness } : {}),
     })
   }
 
@@ -143,10 +134,7 @@ class FastTraceControl extends TraceControl {
     const taken = takeSteps(this, this.run, registers, limit, until)
     this.changes.count = 0
     if (whole[int.ranAway] === 1) {
-      // The message names the step that it happened in.
-      this.steps--
-      this.sound(reals[real.runaway], whole[int.unsound])
-      this.steps++
+      this.noteDiverged(reals[real.runaway], whole[int.unsound])
     }
     return taken
   }

@@ -89,21 +89,13 @@ class FastDoubleQ extends DoubleQLearning {
       draws.layout
     ]
     this.registers = room.registers(INTS, ONE_STEP_REALS)
-    const { mean, both, updates, log } = this
-    const { learningRate } = settings
-    const byVisits = learningRate.kind === 'visits'
+    const { mean, both, updates } = this
     this.registers.set({
+      ...this.runRegisters(),
       ...movedWorld(world, draws, room, { base: mean.records.byteOffset, size: 16 }),
       values: mean.values,
       greedy: mean.records,
-      visits: this.visits,
-      returns: log.returns,
-      lengths: log.lengths,
-      environment: this.environment.words,
-      exploration: this.exploration.words,
       ties: this.ties.words,
-      cap: settings.cap,
-      byVisits: byVisits ? 1 : 0,
       firstOfTies: settings.ties === 'first' ? 1 : 0,
       firstValues: both[0].values,
       secondValues: both[1].values,
@@ -113,9 +105,6 @@ class FastDoubleQ extends DoubleQLearning {
       secondUpdates: updates[1],
       coin: this.coin.words,
       counts: keeps === 'visits' ? 1 : 0,
-      discount: settings.discount,
-      most: this.most,
-      ...(byVisits ? { from: learningRate.from, slowness: learningRate.slowness } : {}),
     })
   }
 
@@ -131,10 +120,7 @@ class FastDoubleQ extends DoubleQLearning {
     const taken = takeSteps(this, this.run, registers, limit, until)
     this.changes.count = 0
     if (whole[int.ranAway] === 1) {
-      // The message names the step that it happened in.
-      this.steps--
-      this.sound(reals[real.runaway], this.world.observation[last.state])
-      this.steps++
+      this.noteDiverged(reals[real.runaway], this.world.observation[last.state])
     }
     return taken
   }

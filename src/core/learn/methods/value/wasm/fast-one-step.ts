@@ -168,8 +168,9 @@ class FastOneStep extends OneStep {
     const counts = byVisits || keeps === 'visits'
     this.run = kernels[draws ? nameOf(draws, target, soft, counts) : 'run']
     this.registers = room.registers(SOFT_INTS, ONE_STEP_REALS)
-    const { greedy, log } = this
+    const { greedy } = this
     this.registers.set({
+      ...this.runRegisters(),
       ...(draws ? drawRecords(world, draws, room, { base: greedy.records.byteOffset, size: 16 }) : {}),
       ...(draws
         ? draws.layout === 'Many'
@@ -182,26 +183,13 @@ class FastOneStep extends OneStep {
       ...movedStarts(world, room),
       values: greedy.values,
       greedy: greedy.records,
-      visits: this.visits,
       slots: this.slots,
-      returns: log.returns,
-      lengths: log.lengths,
-      environment: this.environment.words,
-      exploration: this.exploration.words,
       ties: this.ties.words,
-      cap: settings.cap,
       target: TARGETS[target],
       scratch: room.floats(soft ? mostRows(world.tableStart) : 0),
       counts: counts ? 1 : 0,
-      byVisits: byVisits ? 1 : 0,
       firstOfTies: settings.ties === 'first' ? 1 : 0,
-      discount: settings.discount,
-      most: this.most,
     })
-    if (settings.learningRate.kind === 'visits') {
-      const { from, slowness } = settings.learningRate
-      this.registers.set({ from, slowness })
-    }
   }
 
   override advance(limit: number, episodes = Infinity): number {
@@ -218,11 +206,8 @@ class FastOneStep extends OneStep {
     this.changes.count = 0
     const observation = this.world.observation[last.state]
     if (whole[int.ranAway] === 1) {
-      // The message names the step that it happened in.
-      this.steps--
-      this.sound(reals[real.runaway], observation)
+      this.noteDiverged(reals[real.runaway], observation)
       this.greedy.refresh(observation)
-      this.steps++
     } else if (this.keepsWorkings)
       this.noteChange(last.row, slots[observation * ONE_STEP_SLOT_SIZE + SLOT.old])
     return taken
