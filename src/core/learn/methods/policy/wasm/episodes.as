@@ -121,7 +121,7 @@ export function leanFour(at: usize): i32 { return steps(at, false, true) }
     let to: i32
     let reward: f64
     if (four) {
-      // Without a jump that nobody can foresee.
+      // Without a branch that would often be predicted wrongly.
       const chances = probability + ((<usize>groupStart) << 3)
       const first = <f64>drawn * UNIT
       const second = first - load<f64>(chances)

@@ -98,7 +98,7 @@ export function Many(at: usize): i32 { return steps(at, false, false) }
       xc = ((xc << 21) | (xc >>> 11)) + drawn
       let row = load<i32>(toStart + (here >> 1))
       if (four) {
-        // Without a jump that nobody can foresee.
+        // Without a branch that would often be predicted wrongly.
         const chances = policy + ((<usize>row) << 3)
         const first = <f64>drawn * UNIT
         const second = first - load<f64>(chances)
