@@ -30,11 +30,10 @@ export async function buildHandOut() {
   const digest = hash.digest('hex')
   if (existsSync(FILE) && existsSync(STAMP) && readFileSync(STAMP, 'utf8') === digest) return FILE
   console.error('Building the page that stands alone …')
-  const [workers] = await bundle('src/standalone/workers.ts')
-  const [page, style] = await bundle('src/standalone/main.tsx')
+  const [program, style] = await bundle('src/standalone/main.ts')
   const globals = await globalStyle()
   mkdirSync(dirname(FILE), { recursive: true })
-  writeFileSync(FILE, html({ workers, page, style: globals + style }))
+  writeFileSync(FILE, html({ program, style: globals + style }))
   writeFileSync(STAMP, digest)
   return FILE
 }
@@ -82,7 +81,7 @@ async function globalStyle() {
   return style
 }
 
-function html({ workers, page, style }) {
+function html({ program, style }) {
   const packed = (text) => deflateRawSync(Buffer.from(text), { level: 9 }).toString('base64')
   return `<!doctype html>
 <html lang="en">
@@ -98,8 +97,7 @@ function html({ workers, page, style }) {
 <noscript>This page needs JavaScript.</noscript>
 <script id="lesson" type="application/json"><!--lesson--></script>
 <script id="style" type="text/plain">${packed(style)}</script>
-<script id="workers" type="text/plain">${packed(workers)}</script>
-<script id="program" type="text/plain">${packed(page)}</script>
+<script id="program" type="text/plain">${packed(program)}</script>
 <script>
 async function unpack(id) {
   const packed = document.getElementById(id)
@@ -111,9 +109,9 @@ async function open() {
   const style = document.createElement('style')
   style.textContent = await unpack('style')
   document.head.append(style)
-  window.handOutWorkers = await unpack('workers')
+  window.handOutScript = await unpack('program')
   const program = document.createElement('script')
-  program.textContent = await unpack('program')
+  program.textContent = window.handOutScript
   document.body.append(program)
 }
 open().catch((error) => {

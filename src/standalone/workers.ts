@@ -10,7 +10,6 @@ import { TrialsHost } from '../hosts/trials-host'
 import { serve } from '../hosts/browser/serve'
 import type { WorkerName } from '../hosts/browser/launcher'
 
-/** All workers in one script: which of them it is, its name says. */
 const SERVE: Readonly<Record<WorkerName, () => void>> = {
   compile: () => serve(CompileHost.create),
   check: () => serve(CheckHost.create),
@@ -23,4 +22,7 @@ const SERVE: Readonly<Record<WorkerName, () => void>> = {
   trials: () => serve(TrialsHost.create),
 }
 
-SERVE[self.name as WorkerName]()
+/** All workers are one script: which of them this is, its name says. */
+export function startWorker(): void {
+  SERVE[self.name as WorkerName]()
+}
