@@ -23,7 +23,7 @@ import {
   type ChosenPlanSettings,
 } from '../core/plan/plan-settings'
 import { planProblem } from '../core/plan/planner'
-import { endingNotes } from '../core/plan/ending-notes'
+import { endingNotes, startWays } from '../core/plan/ending-notes'
 import { onePolicy } from '../core/plan/solve'
 import { carryCheckpoint } from '../core/learn/checkpoint'
 import { createPlanner } from '../core/plan/planners'
@@ -182,7 +182,7 @@ function withoutValue(model: Model, values: Float64Array): { endless?: string[] 
 
 /** Says on the side what is to be known of endings. */
 function tellEndings(model: Model, cap: number, progress?: Progress): void {
-  for (const note of endingNotes(model, cap || Infinity)) progress?.(`note: ${note}`)
+  for (const note of endingNotes(model, startWays(model), cap || Infinity)) progress?.(`note: ${note}`)
 }
 
 /** What was found in an environment, with the shortest way to each. */

@@ -1,7 +1,9 @@
 import { scorePolicies } from '../core/evaluate/scores'
+import { startWays } from '../core/plan/ending-notes'
 import { kindOf, type Compiled } from '../core/kinds/kinds'
 import { ProblemError } from '../core/problem'
 import { failure, pause, type Clock, type Host, type Post } from './host'
+import { canShare, shared } from './wire'
 import type { CompileReply, CompileRequest } from './protocol/compile'
 
 type Asked = Extract<CompileRequest, { type: 'compile' }>
@@ -50,9 +52,14 @@ export class CompileHost implements Host<CompileRequest> {
     try {
       const compiled = await this.inSlices(request, mine)
       if (!compiled) return
-      // A small model is copied and kept here for scoring; a large one is handed over as it is.
-      this.last = compiled.model.rows > SCORE_LIMIT ? undefined : compiled
-      this.post({ type: 'compiled', session, compiled }, this.last ? [] : buffersOf(compiled))
+      // A small model is copied and kept here for scoring; a large one is shared, or else handed over as it is.
+      const large = compiled.model.rows > SCORE_LIMIT
+      this.last = large ? undefined : compiled
+      const handedOver = large && !canShare()
+      const ways = handedOver ? startWays(compiled.model) : null
+      const sent = large ? shared(compiled) : compiled
+      this.post({ type: 'compiled', session, compiled: sent }, handedOver ? buffersOf(compiled) : [])
+      this.post({ type: 'ways', session, ways: ways ?? startWays(sent.model) })
       this.score(session, document.discount)
     } catch (error) {
       this.post(

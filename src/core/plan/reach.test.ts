@@ -1,6 +1,7 @@
+import type { Model } from '../model/model'
 import { describe, expect, it } from 'vitest'
 import { listed } from '../testing/models'
-import { endingNotes } from './ending-notes'
+import { endingNotes, startWays } from './ending-notes'
 import { firstPolicy, randomPolicy } from './evaluate'
 import { endlessAlone, properPolicy } from './proper'
 import { endlessUnder, stepsToEnding } from './reach'
@@ -99,26 +100,28 @@ describe('one policy out of ties', () => {
 })
 
 describe('notes on endings', () => {
+  const notesOf = (model: Model, cap: number) => endingNotes(model, startWays(model), cap)
+
   it('say that none can be reached, from everywhere or from some starts', () => {
     const cellar = { ...HOUSE, startState: Int32Array.of(3), startProbability: Float64Array.of(1) }
-    expect(endingNotes(cellar, 50)).toEqual([
+    expect(notesOf(cellar, 50)).toEqual([
       'No ending can be reached from the start: every episode goes on until it is cut off, after 50 steps.',
     ])
-    expect(endingNotes(cellar, Infinity)).toEqual([
+    expect(notesOf(cellar, Infinity)).toEqual([
       'No ending can be reached from the start: every episode goes on for ever.',
     ])
     const both = { ...HOUSE, startState: Int32Array.of(0, 3), startProbability: Float64Array.of(0.5, 0.5) }
-    expect(endingNotes(both, 50)).toEqual([
+    expect(notesOf(both, 50)).toEqual([
       'No ending can be reached from cellar: episodes that start there go on until they are cut off.',
     ])
   })
 
   it('say that the cap is too short, and nothing when it is not', () => {
-    expect(endingNotes(HOUSE, 2)).toEqual([
+    expect(notesOf(HOUSE, 2)).toEqual([
       'The step limit of 2 is shorter than the shortest way to an ending, 3 steps: such an episode never ends by itself. Raise the step limit.',
     ])
-    expect(endingNotes(HOUSE, 3)).toEqual([])
+    expect(notesOf(HOUSE, 3)).toEqual([])
     const two = { ...HOUSE, startState: Int32Array.of(0, 2), startProbability: Float64Array.of(0.5, 0.5) }
-    expect(endingNotes(two, 2)[0]).toContain('ending from hall, 3 steps')
+    expect(notesOf(two, 2)[0]).toContain('ending from hall, 3 steps')
   })
 })

@@ -1,3 +1,4 @@
+import { fromWire, toWire } from '../wire'
 import type { CheckReply, CheckRequest } from '../protocol/check'
 import type { CompileReply, CompileRequest } from '../protocol/compile'
 import type { DiagnoseReply, DiagnoseRequest } from '../protocol/diagnose'
@@ -76,9 +77,9 @@ export function startTrialsWorker(): Connection<TrialsRequest, TrialsReply> {
 
 function connect<Request, Reply>(worker: Worker): Connection<Request, Reply> {
   return {
-    post: (request) => worker.postMessage(request),
+    post: (request) => worker.postMessage(toWire(request)),
     listen: (listener, broken) => {
-      worker.onmessage = ({ data }: MessageEvent<Reply>) => listener(data)
+      worker.onmessage = ({ data }: MessageEvent) => listener(fromWire(data) as Reply)
       worker.onerror = () => broken?.()
     },
     close() {

@@ -1,5 +1,6 @@
 import type { Score } from '../../core/evaluate/scores'
 import type { Compiled, EnvironmentDocument } from '../../core/kinds/kinds'
+import type { StartWays } from '../../core/plan/ending-notes'
 import type { Problem } from '../../core/problem'
 import type { HostFailure } from './common'
 
@@ -18,6 +19,8 @@ export type CompileReply =
       readonly rows: number
     }
   | { readonly type: 'compiled'; readonly session: number; readonly compiled: Compiled }
+  /** How far the endings are, of the last one that was compiled. */
+  | { readonly type: 'ways'; readonly session: number; readonly ways: StartWays }
   | { readonly type: 'scored'; readonly session: number; readonly scores: readonly Score[] }
   | { readonly type: 'refused'; readonly session: number; readonly problems: readonly Problem[] }
   | HostFailure

@@ -1,3 +1,4 @@
+import { fromWire, toWire } from '../wire'
 import { REAL_CLOCK, type Clock, type Host, type Post } from '../host'
 
 /** A host in this very thread, joined as a worker would be: messages are copied, and answered later. */
@@ -12,14 +13,14 @@ export function inProcess<Request, Reply>(
     let listener: (reply: Reply) => void = () => {}
     let closed = false
     const host = create((reply) => {
-      const copy = structuredClone(reply)
+      const copy = fromWire(structuredClone(toWire(reply))) as Reply
       setTimeout(() => {
         if (!closed) listener(copy)
       })
     }, REAL_CLOCK)
     return {
       post(request) {
-        const copy = structuredClone(request)
+        const copy = fromWire(structuredClone(toWire(request))) as Request
         setTimeout(() => {
           if (!closed) host.hear(copy)
         })

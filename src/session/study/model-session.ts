@@ -2,6 +2,7 @@ import { createStore, type StoreApi } from 'zustand'
 import { compilerProblem, sameModel } from '../../core/environment/compile'
 import { kindOf, type Compiled, type EnvironmentDocument } from '../../core/kinds/kinds'
 import type { Score } from '../../core/evaluate/scores'
+import { startWays, type StartWays } from '../../core/plan/ending-notes'
 import { ProblemError, type Problem } from '../../core/problem'
 import { startCompileWorker, type Connection } from '../../hosts/browser/launcher'
 import type { CompileReply, CompileRequest } from '../../hosts/protocol/compile'
@@ -18,6 +19,8 @@ export interface ModelState {
   readonly progress: { readonly states: number; readonly rows: number } | null
   /** What its policies are worth; null until that is known, or where the model is too large. */
   readonly scores: readonly Score[] | null
+  /** Tells how far the endings are; null until that is known. */
+  readonly ways: (() => StartWays) | null
   /** A long compilation was stopped by hand. */
   readonly stopped: boolean
 }
@@ -52,6 +55,7 @@ export function createModelSession(
     progress: null,
     stopped: false,
     scores: null,
+    ways: null,
   }))
   let connection: Connection<CompileRequest, CompileReply> | undefined
   let session = 0
@@ -69,7 +73,10 @@ export function createModelSession(
           problems: [],
           progress: null,
           scores: null,
+          ways: null,
         })
+      case 'ways':
+        return store.setState({ ways: () => reply.ways })
       case 'scored':
         return store.setState({ scores: reply.scores })
       case 'refused':
@@ -97,8 +104,14 @@ export function createModelSession(
         const rest = { progress: null, stopped: false }
         store.setState(
           result.ok
-            ? { ...rest, compiled: result.compiled, source: document, problems: [] }
-            : { ...rest, compiled: null, source: null, problems: result.problems },
+            ? {
+                ...rest,
+                compiled: result.compiled,
+                source: document,
+                problems: [],
+                ways: () => startWays(result.compiled.model),
+              }
+            : { ...rest, compiled: null, source: null, problems: result.problems, ways: null },
         )
         // One that is still at work on a larger document is no longer wanted.
         connection?.post({ type: 'cancel' })

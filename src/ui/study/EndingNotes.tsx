@@ -7,12 +7,13 @@ import { useModel } from './study-context'
 /** What is to be known of endings before one trusts a number: that none can be reached, or that the cap is too short. */
 export function EndingNotes({ cap }: { cap: number }) {
   const model = useModel((state) => state.compiled?.model)
+  const ways = useModel((state) => state.ways)
   const [notes, setNotes] = useState<readonly string[]>([])
   useEffect(() => {
-    // After the page is painted: of a large model it takes a tenth of a second.
-    const timer = setTimeout(() => setNotes(model ? endingNotes(model, cap) : []), 0)
+    // After the page is painted, as it may have to be worked out.
+    const timer = setTimeout(() => setNotes(model && ways ? endingNotes(model, ways(), cap) : []), 0)
     return () => clearTimeout(timer)
-  }, [model, cap])
+  }, [model, ways, cap])
   return notes.map((note) => (
     <p key={note} role="status" className="border-l-4 border-brass pl-2.5 text-[13px]">
       {note}
