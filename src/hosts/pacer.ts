@@ -4,7 +4,7 @@ import type { Speed } from './protocol/common'
 /** How long a slice of work may take before the worker listens again, in milliseconds. */
 const SLICE = 12
 /** Between two frames at the least, in milliseconds. */
-const FRAME = 33
+const FRAME = 16
 /** Sending frames may take up to this share of the time: those of large models are made more rarely. */
 const FRAME_SHARE = 0.2
 

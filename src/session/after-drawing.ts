@@ -1,4 +1,4 @@
-/** What drawing may take before the page is given a rest, in milliseconds: two frames of a screen. */
+/** What drawing may take before the page is given a rest, in milliseconds: two frames of a screen, as one may be waited for. */
 const QUICK = 34
 
 /**
@@ -9,10 +9,12 @@ export function afterDrawing(done: () => void): void {
   // Without a screen, as in tests, nothing is drawn.
   if (typeof requestAnimationFrame === 'undefined') return void setTimeout(done)
   const began = performance.now()
+  // A task that is begun in a frame has its turn after that frame was drawn.
   requestAnimationFrame(() =>
-    requestAnimationFrame(() => {
+    setTimeout(() => {
       const spent = performance.now() - began
-      setTimeout(done, spent > QUICK * 1.2 ? Math.min(spent, 250) : 0)
+      if (spent > QUICK * 1.2) setTimeout(done, Math.min(spent, 250))
+      else done()
     }),
   )
 }

@@ -37,6 +37,7 @@ export class World {
   readonly startGuide: Int32Array
   /** The largest reward of a step, in size: for guards against numbers that run away, not for agents. */
   readonly rewardLimit: number
+  private seesStates: boolean | undefined
 
   constructor(readonly model: Model) {
     this.observation = model.observation
@@ -72,6 +73,11 @@ export class World {
         model.rowAction.subarray(model.rowStart[s], model.rowStart[s + 1]),
         tableStart[model.observation[s]],
       )
+  }
+
+  /** Whether an agent sees every state as itself: then the rows of the table are those of the model. */
+  private get seesAll(): boolean {
+    return (this.seesStates ??= this.observation.every((o, s) => o === s))
   }
 
   get tableRows(): number {
@@ -115,7 +121,11 @@ export class World {
 
   /** [states] from [observations] */
   perState(perObservation: Float64Array): Float64Array {
-    return Float64Array.from(this.observation, (o) => perObservation[o])
+    if (this.seesAll) return perObservation.slice()
+    const { observation } = this
+    const values = new Float64Array(observation.length)
+    for (let s = 0; s < values.length; s++) values[s] = perObservation[observation[s]]
+    return values
   }
 
   /** [tableRows] the observation of each row */
@@ -149,6 +159,7 @@ export class World {
   /** A policy over table rows as one over the model's rows: [model.rows]. */
   toModelRows(toTableRows: Float64Array): Float64Array {
     const { model } = this
+    if (this.seesAll) return toTableRows.slice()
     const policy = new Float64Array(model.rows)
     for (let s = 0; s < model.states; s++) {
       const shift = this.tableStart[model.observation[s]] - model.rowStart[s]

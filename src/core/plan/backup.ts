@@ -67,7 +67,9 @@ export const TIE = 1e-9
 
 /** [rows] the backups of all rows on `values`. */
 export function actionValues(form: BackupForm, values: Float64Array): Float64Array {
-  return Float64Array.from({ length: form.model.rows }, (_, row) => backupRow(form, row, values))
+  const found = new Float64Array(form.model.rows)
+  for (let row = 0; row < found.length; row++) found[row] = backupRow(form, row, values)
+  return found
 }
 
 /**

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { LEARN_METHOD_IDS } from '../learn/methods/methods'
 import { RandomStream } from '../random/generator'
-import { chancyGrid, newLearner } from '../testing/learning'
+import { chancyGrid, newLearner, roomsWalk } from '../testing/learning'
 import { LearnRecording } from './learn-recording'
 
 const SETTINGS = { episodes: 120, cap: 25 }
@@ -42,6 +42,19 @@ it('keeps to its memory however long the run is', () => {
   expect(recording.reached).toBe(300_000)
   expect(most).toBeLessThan(40)
   expect(recording.kept).toBeGreaterThanOrEqual(8)
+})
+
+it('keeps few moments of a large table: copying it takes longer than steps do', () => {
+  const few = (rooms: number) => {
+    const recording = new LearnRecording(
+      newLearner('q-learning', roomsWalk(rooms), { episodes: 100_000, cap: 100 }),
+    )
+    recording.forward(4096)
+    return recording.kept - 1
+  }
+  expect(few(10)).toBe(16)
+  // 30,000 rooms with two actions each: two megabytes and more, as many steps as bytes by two hundred.
+  expect(few(30_000)).toBe(0)
 })
 
 it('plays again what was played, and then goes on', () => {

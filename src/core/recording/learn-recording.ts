@@ -4,8 +4,9 @@ import type { Learner, LearnSnapshot, LearnStatus } from '../learn/learner'
 const MEMORY = 48_000_000
 /** Keyframes there may be at least, however large they are. */
 const FEWEST = 8
-/** Steps between keyframes at first. */
+/** Steps between keyframes at first: of a large table more, as many bytes are copied in the time that a step takes. */
 const DISTANCE = 256
+const BYTES_A_STEP = 200
 
 /**
  * A run that goes both ways in time, down to the single update. Keyframes are kept at even distances, which double when
@@ -29,7 +30,9 @@ export class LearnRecording {
     this.first = this.reached = learner.steps
     this.episodes = learner.log.count
     this.front = learner.status
-    this.keyframes.set(learner.steps, learner.snapshot())
+    const snapshot = learner.snapshot()
+    this.keyframes.set(learner.steps, snapshot)
+    while (this.distance * BYTES_A_STEP < bytesOf(snapshot)) this.distance *= 2
   }
 
   /** True when nothing is left to do from here. */
@@ -89,10 +92,13 @@ export class LearnRecording {
     const { learner, keyframes } = this
     const snapshot = learner.snapshot()
     keyframes.set(learner.steps, snapshot)
-    const each = Object.values(snapshot.arrays).reduce((sum, array) => sum + array.byteLength, 400)
-    if (keyframes.size <= Math.max(FEWEST, this.memory / each)) return
+    if (keyframes.size <= Math.max(FEWEST, this.memory / bytesOf(snapshot))) return
     this.distance *= 2
     for (const step of keyframes.keys())
       if (step !== this.first && step % this.distance !== 0) keyframes.delete(step)
   }
+}
+
+function bytesOf({ arrays }: LearnSnapshot): number {
+  return Object.values(arrays).reduce((sum, array) => sum + array.byteLength, 400)
 }

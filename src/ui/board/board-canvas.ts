@@ -11,7 +11,7 @@ import { pixelRatioOf } from '../parts/pixel-ratio'
 import { boardFile, type PictureLegend } from '../pictures/board-file'
 import { useTakeable, type TakeablePicture } from '../pictures/picture-shelf'
 import { useTheme } from '../theme/theme'
-import { CanvasPen, readPalette } from './canvas-pen'
+import { CanvasPen, readLook } from './canvas-pen'
 import type { Pen } from './pen'
 
 /** The room a board has, in pixels. */
@@ -99,7 +99,7 @@ export function useBoardCanvas(
   const take = useCallback((): TakeablePicture => {
     const file = () => {
       const { width, height, draw } = fit(room)
-      return boardFile({ ...words(), width, height, draw }, readPalette(canvas.current!))
+      return boardFile({ ...words(), width, height, draw }, readLook(canvas.current!).palette)
     }
     return { svg: () => file().svg(), png: () => file().png() }
   }, [fit, room, words])
@@ -137,7 +137,8 @@ function drawOnCanvas(
   }
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
   context.clearRect(0, 0, width, height)
-  draw(new CanvasPen(context, readPalette(canvas), getComputedStyle(canvas).fontFamily))
+  const { palette, font } = readLook(canvas)
+  draw(new CanvasPen(context, palette, font))
 }
 
 /** The columns and rows an arrow key moves by. */

@@ -3,15 +3,31 @@ import { INKS, type Colour, type Ink, type Paint, type Pen, type TextStyle, type
 /** The theme's colours as red, green, blue. */
 export type Palette = Readonly<Record<Ink, readonly [number, number, number]>>
 
-/** Reads the theme in force from the page. */
-export function readPalette(element: Element): Palette {
+/** How things are drawn in a place of the page. */
+interface Look {
+  readonly palette: Palette
+  /** The family of letters. */
+  readonly font: string
+}
+
+/** What was read from elements, and in which theme. */
+const looks = new WeakMap<Element, Look & { readonly theme: string | undefined }>()
+
+/** Reads the theme in force from the page: once for each element, as that has the browser work out styles anew. */
+export function readLook(element: Element): Look {
+  const { theme } = document.documentElement.dataset
+  const known = looks.get(element)
+  if (known && known.theme === theme) return known
   const style = getComputedStyle(element)
-  return Object.fromEntries(
+  const palette = Object.fromEntries(
     INKS.map((ink) => {
       const hex = parseInt(style.getPropertyValue(`--${ink}`).trim().slice(1), 16)
       return [ink, [hex >> 16, (hex >> 8) & 255, hex & 255]]
     }),
   ) as unknown as Palette
+  const look = { theme, palette, font: style.fontFamily }
+  looks.set(element, look)
+  return look
 }
 
 /** A colour of the theme for things that take CSS text, such as charts. */

@@ -20,7 +20,7 @@ export function spaceOf(compiled: Compiled): StateSpace {
 function stateSpace(model: Model): StateSpace {
   return {
     axes: [{ name: 'state', texts: model.labels, numeric: false }],
-    index: Int32Array.from({ length: model.states }, (_, s) => s),
+    index: new Int32Array(model.states).map((_, s) => s),
   }
 }
 

@@ -2,7 +2,7 @@
 
 import type { EChartsCoreOption, EChartsType } from 'echarts/core'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { cssColour, readPalette, type Palette } from '../board/canvas-pen'
+import { cssColour, readLook } from '../board/canvas-pen'
 import { pngOf } from '../pictures/board-file'
 import { useTakeable, type TakeablePicture } from '../pictures/picture-shelf'
 import { pixelRatioOf } from '../parts/pixel-ratio'
@@ -30,8 +30,9 @@ type Library = typeof echarts
 /** How many times larger a large chart is drawn. */
 const LARGER = 1.5
 
-/** Between two drawings of a chart at the least, in milliseconds: the board beside it comes first. */
+/** Between two drawings of a chart at the least, in milliseconds, and so many times as long as the last one took: the board beside it comes first. */
 const REST = 100
+const REST_SHARE = 6
 
 let loaded: Library | undefined
 
@@ -46,7 +47,8 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
   const chart = useRef<EChartsType>(null)
   const heard = useRef({ onPick, onMark })
   const theme = useTheme((state) => state.theme)
-  const drawn = useRef(-Infinity)
+  /** From when on it may be drawn again. */
+  const due = useRef(-Infinity)
   const [library, setLibrary] = useState(loaded)
   const [room, setRoom] = useState(0)
   // Others are only stretched by it.
@@ -70,7 +72,7 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
       devicePixelRatio: pixelRatioOf(element.current!) * (large ? LARGER : 1),
     })
     chart.current = made
-    drawn.current = -Infinity
+    due.current = -Infinity
     made.getZr().on('click', (event) => {
       const [x, y] = made.convertFromPixel({ gridIndex: 0 }, [event.offsetX, event.offsetY])
       if (Number.isFinite(x)) heard.current.onPick?.(x, y)
@@ -90,16 +92,18 @@ export function EChart({ build, label, large = false, small = false, onPick, onM
   useEffect(() => {
     if (!library) return
     const draw = () => {
-      drawn.current = performance.now()
-      const palette: Palette = readPalette(element.current!)
+      const began = performance.now()
+      const { palette } = readLook(element.current!)
       chart.current?.setOption(
         build((colour) => cssColour(palette, colour), element.current!.clientWidth),
         { notMerge: true },
       )
+      const ended = performance.now()
+      due.current = ended + Math.max(REST, REST_SHARE * (ended - began))
     }
-    const wait = drawn.current + REST - performance.now()
-    if (wait <= 0) return draw()
-    const timer = setTimeout(draw, wait)
+    if (due.current === -Infinity) return draw()
+    // In a task of its own, not in that of the board.
+    const timer = setTimeout(draw, Math.max(0, due.current - performance.now()))
     return () => clearTimeout(timer)
   }, [build, theme, library, large, width])
 
@@ -135,7 +139,7 @@ function again(
   element: HTMLElement,
   renderer: 'svg' | 'canvas',
 ): EChartsType {
-  const palette = readPalette(element)
+  const { palette } = readLook(element)
   const size = { width: element.clientWidth, height: element.clientHeight }
   const made = init(
     renderer === 'svg' ? null : document.createElement('div'),

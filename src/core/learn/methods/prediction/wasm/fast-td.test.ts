@@ -88,6 +88,6 @@ describe('the kernel of TD(0)', () => {
 
   it('is tested on every layout', () => {
     for (const [layout, model] of Object.entries(LAYOUTS))
-      expect(rowDrawsOf(new World(model))).toEqual({ layout })
+      expect(rowDrawsOf(new World(model))?.layout).toBe(layout)
   })
 })

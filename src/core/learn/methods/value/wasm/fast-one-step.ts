@@ -110,7 +110,9 @@ export function fastOneStep(
   const soft = settings.exploration.way === 'softmax'
   const code = draws ? (soft ? softModule() : leanModule()) : soft ? null : stepsModule()
   const room = code && sharedRoom(world, settings, draws)
-  return code && room ? new FastOneStep(world, settings, target, code, room, draws, keeps) : null
+  if (code && room) return new FastOneStep(world, settings, target, code, room, draws, keeps)
+  // What is laid out for lean kernels takes the most memory.
+  return draws && !soft ? fastOneStep(world, settings, target) : null
 }
 
 function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws | null): Room | null {
@@ -118,10 +120,10 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws | nul
   const { observations, states, rows, outcomes } = model
   const arrays =
     // The world
-    4 * (states + observations + 1 + states + 1 + rows + 1 + 2 * outcomes + 3 * world.startState.length) +
-    8 * outcomes +
-    states +
-    (draws ? bytesOfDraws(world, draws) : 0) +
+    4 * (observations + 1 + 3 * world.startState.length) +
+    (draws
+      ? bytesOfDraws(world, draws) + 4 * (rows + 1)
+      : 4 * (states + states + 1 + rows + 1 + 2 * outcomes) + 8 * outcomes + states) +
     // The learner
     8 * (2 * tableRows + observations * ((draws ? 0 : ONE_STEP_SLOT_SIZE) + 1)) +
     8 * observations +

@@ -2,10 +2,17 @@ import { fillGuide, type World } from '../../../world'
 import type { Room } from '../../../../wasm/room'
 
 /** How the outcomes of rows are laid out for a kernel that draws from them. */
-export interface RowDraws {
-  /** Many: a row has a cell for each outcome. Few: a record for up to three. Four: and every state that is no ending has four rows. */
-  readonly layout: 'Many' | 'Few' | 'Four'
-}
+export type RowDraws =
+  /** Few: a row is a record for up to three outcomes. Four: and every state that is no ending has four rows. */
+  | { readonly layout: 'Few' | 'Four' }
+  /** Many: a row has a cell for each outcome, and more behind all. */
+  | {
+      readonly layout: 'Many'
+      /** [outcomes] the first outcome of each part of a row's range of draws: see {@link fillGuide} */
+      readonly guide: Int32Array
+      /** How many cells there are in all. */
+      readonly cells: number
+    }
 
 /** Outcomes that a record has room for. */
 const FEW = 3
@@ -13,7 +20,8 @@ const RECORD_BYTES = 48
 const CELL_BYTES = 32
 
 /** @returns null where states look alike, so that the rows of the table are not those of the model */
-export function rowDrawsOf({ model }: World): RowDraws | null {
+export function rowDrawsOf(world: World): RowDraws | null {
+  const { model, threshold } = world
   const { states, rowStart, outcomeStart, observation, observations, ending } = model
   if (observations !== states) return null
   let [few, four] = [true, true]
@@ -23,11 +31,20 @@ export function rowDrawsOf({ model }: World): RowDraws | null {
     for (let r = rowStart[s]; r < rowStart[s + 1]; r++)
       if (outcomeStart[r + 1] - outcomeStart[r] > FEW) few = false
   }
-  return { layout: few ? (four ? 'Four' : 'Few') : 'Many' }
+  if (few) return { layout: four ? 'Four' : 'Few' }
+  // A part has the outcomes from its first one to that of the next part: two in its own cell, the others in cells behind all.
+  const guide = new Int32Array(model.outcomes)
+  let cells = model.outcomes
+  for (let r = 0; r < model.rows; r++) {
+    const [from, to] = [outcomeStart[r], outcomeStart[r + 1]]
+    fillGuide(guide, threshold, from, to)
+    for (let cell = from; cell < to; cell++) cells += (lastOfPart(guide, cell, to) - guide[cell]) >> 1
+  }
+  return { layout: 'Many', guide, cells }
 }
 
-export function bytesOfDraws({ model }: World, { layout }: RowDraws): number {
-  return layout !== 'Many' ? RECORD_BYTES * model.rows : 2 * (CELL_BYTES + 4) * model.outcomes
+export function bytesOfDraws({ model }: World, draws: RowDraws): number {
+  return draws.layout !== 'Many' ? RECORD_BYTES * model.rows : (CELL_BYTES + 4) * draws.cells
 }
 
 /**
@@ -38,7 +55,7 @@ export function bytesOfDraws({ model }: World, { layout }: RowDraws): number {
  */
 export function drawRecords(
   world: World,
-  { layout }: RowDraws,
+  draws: RowDraws,
   room: Room,
   { base, size }: { readonly base: number; readonly size: number },
 ): { readonly rows: ArrayBufferView } | { readonly cells: ArrayBufferView; readonly links: ArrayBufferView } {
@@ -48,7 +65,7 @@ export function drawRecords(
     const next = base + size * s
     return ending[s] ? ~next : next
   }
-  if (layout !== 'Many') {
+  if (draws.layout !== 'Many') {
     const reals = room.floats((RECORD_BYTES / 8) * model.rows)
     const ints = new Int32Array(reals.buffer, reals.byteOffset, 2 * reals.length)
     for (let r = 0; r < model.rows; r++) {
@@ -64,17 +81,10 @@ export function drawRecords(
     }
     return { rows: reals }
   }
-  // A part has the outcomes from its first one to that of the next part: two in its own cell, the others in cells behind all.
-  const guide = new Int32Array(model.outcomes)
-  let count = model.outcomes
-  for (let r = 0; r < model.rows; r++) {
-    const [from, to] = [outcomeStart[r], outcomeStart[r + 1]]
-    fillGuide(guide, threshold, from, to)
-    for (let cell = from; cell < to; cell++) count += (lastOfPart(guide, cell, to) - guide[cell]) >> 1
-  }
-  const reals = room.floats((CELL_BYTES / 8) * count)
+  const { guide, cells } = draws
+  const reals = room.floats((CELL_BYTES / 8) * cells)
   const ints = new Int32Array(reals.buffer, reals.byteOffset, 2 * reals.length)
-  const links = room.ints(count)
+  const links = room.ints(cells)
   let spare = model.outcomes
   for (let r = 0; r < model.rows; r++)
     for (let part = outcomeStart[r], to = outcomeStart[r + 1]; part < to; part++) {
