@@ -48,9 +48,14 @@ export class ExactMarks {
     if (this.keepsPolicies) this.policies.push(learner.policy())
   }
 
-  /** The exact value at this moment or, if that is too soon, the one found last. */
-  lately(learner: Learner, pause: number): number | null {
-    return this.known && this.clock.now() - this.knownAt < pause ? this.known.value : this.now(learner)
+  /** Finds the exact value anew when it was found so many milliseconds ago. */
+  refresh(learner: Learner, pause: number): void {
+    if (this.clock.now() - this.knownAt >= pause) this.now(learner)
+  }
+
+  /** The exact value that was found last; null where there is none yet. */
+  get latest(): number | null {
+    return this.known?.value ?? null
   }
 
   /** The exact value at this moment; null where there is none, or the model is too large. */

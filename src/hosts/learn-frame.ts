@@ -6,8 +6,6 @@ import type { LearnFrame } from './protocol/learn'
 
 /** Points of the learning curve sent to the page. */
 const CURVE_POINTS = 600
-/** While a run goes on, the exact value is found anew so often at the most, in milliseconds. */
-const EXACT_PAUSE = 250
 /** Up to so many table cells what moved in the last step is worked out. */
 const MOVED_LIMIT = 50_000
 
@@ -31,7 +29,7 @@ export function learnFrame(
   const { world, log, last } = learner
   const { model } = world
   const holdsValues = method.tableHolds === 'values'
-  const exactValue = running ? marks.lately(learner, EXACT_PAUSE) : marks.now(learner)
+  const exactValue = running ? marks.latest : marks.now(learner)
   // Preferences say nothing of what a state is worth: the exact value of their policy does.
   const learned = learner.stateValues()
   const now = learned ?? marks.exactValues?.slice() ?? new Float64Array(model.states).fill(NaN)

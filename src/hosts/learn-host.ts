@@ -23,6 +23,8 @@ const CHUNK = 4096
 const OPTIMUM_SLICE = 8
 /** How long episodes are played for a measurement at a time, in milliseconds. */
 const MEASURE_SLICE = 60
+/** While a run goes on, the exact value is found anew so often at the most, in milliseconds: between frames, as it takes its time. */
+const EXACT_PAUSE = 250
 /** Between two keyframes that are handed out, in milliseconds; runs with more episodes than this hand out none. */
 const KEEP_PAUSE = 4000
 const KEEP_EPISODES = 200_000
@@ -99,6 +101,7 @@ export class LearnHost implements Host<LearnRequest> {
       did += taken
       if (taken === 0 || this.clock.now() >= until) break
     }
+    marks.refresh(learner, EXACT_PAUSE)
     this.keepNow(did > 0 && recording.finished)
     if (goal && did === 0) {
       recording.goTo(goal.at)

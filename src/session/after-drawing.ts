@@ -1,20 +1,24 @@
-/** What drawing may take before the page is given a rest, in milliseconds: two frames of a screen, as one may be waited for. */
-const QUICK = 34
+/** Work of the page on a frame that calls for no rest, in milliseconds: nobody notices that a click waits so long. */
+const QUICK = 50
 
 /**
- * Calls back when what was just put on the page has been drawn, and after as long a rest as a slow drawing took:
- * however fast a worker is, half of the page's time is left for the person at it.
+ * Calls back when what was just put on the page has been drawn; where that was much work, after as long a rest: however fast a
+ * worker is, half of the page's time is left for the person at it. What it waits for a screen is no work.
  */
 export function afterDrawing(done: () => void): void {
   // Without a screen, as in tests, nothing is drawn.
   if (typeof requestAnimationFrame === 'undefined') return void setTimeout(done)
+  let work = 0
   const began = performance.now()
-  // A task that is begun in a frame has its turn after that frame was drawn.
-  requestAnimationFrame(() =>
+  // The task at hand has ended when the next one has its turn.
+  setTimeout(() => (work += performance.now() - began))
+  requestAnimationFrame(() => {
+    const drawing = performance.now()
+    // A task that is begun in a frame has its turn after that frame was drawn.
     setTimeout(() => {
-      const spent = performance.now() - began
-      if (spent > QUICK * 1.2) setTimeout(done, Math.min(spent, 250))
+      work += performance.now() - drawing
+      if (work > QUICK) setTimeout(done, Math.min(work, 250))
       else done()
-    }),
-  )
+    })
+  })
 }

@@ -11,8 +11,9 @@ import { pixelRatioOf } from '../parts/pixel-ratio'
 import { boardFile, type PictureLegend } from '../pictures/board-file'
 import { useTakeable, type TakeablePicture } from '../pictures/picture-shelf'
 import { useTheme } from '../theme/theme'
-import { CanvasPen, readLook } from './canvas-pen'
+import { CanvasPen, readLook, type Look } from './canvas-pen'
 import type { Pen } from './pen'
+import { changedBoxes, drawStroke, NotingPen, Patches, type Stroke } from './strokes'
 
 /** The room a board has, in pixels. */
 export interface Room {
@@ -118,7 +119,26 @@ function useRoom(holder: RefObject<HTMLElement | null>): Room {
   return room
 }
 
-/** Sizes a canvas to the screen's pixels, where that is needed, clears it and draws on it. */
+/** What was drawn last on a canvas, and how. */
+interface Drawn {
+  readonly strokes: readonly Stroke[]
+  readonly width: number
+  readonly height: number
+  readonly look: Look
+  /** Whether the letters had been loaded. */
+  readonly fonts: string
+}
+const drawn = new WeakMap<HTMLCanvasElement, Drawn>()
+
+/** Where one of these has changed, all is drawn again. */
+const HOW = ['width', 'height', 'look', 'fonts'] as const
+
+/** The side of what is drawn again at once, in pixels. */
+const PATCH = 24
+/** Where more than this share has changed, all is drawn again. */
+const MOST_PATCHED = 0.6
+
+/** Sizes a canvas to the screen's pixels, where that is needed, and draws on it what has changed since it was drawn on last. */
 function drawOnCanvas(
   canvas: HTMLCanvasElement,
   width: number,
@@ -134,11 +154,45 @@ function drawOnCanvas(
     canvas.height = high
     canvas.style.width = `${width}px`
     canvas.style.height = `${height}px`
+    // It is empty now.
+    drawn.delete(canvas)
   }
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
+  const look = readLook(canvas)
+  const before = drawn.get(canvas)
+  const noting = new NotingPen()
+  draw(noting)
+  const { strokes } = noting
+  const now: Drawn = { strokes, width, height, look, fonts: document.fonts.status }
+  drawn.set(canvas, now)
+  const pen = new CanvasPen(context, look.palette, look.font)
+  if (before && HOW.every((each) => before[each] === now[each])) {
+    const patches = new Patches(width, height, Math.ceil(PATCH * ratio) / ratio)
+    for (const box of changedBoxes(before.strokes, strokes)) patches.mark(box)
+    if (patches.share <= MOST_PATCHED) return patch(context, pen, patches, strokes)
+  }
   context.clearRect(0, 0, width, height)
-  const { palette, font } = readLook(canvas)
-  draw(new CanvasPen(context, palette, font))
+  for (const stroke of strokes) drawStroke(pen, stroke)
+}
+
+/** Draws what lies in some patches of a canvas again. */
+function patch(
+  context: CanvasRenderingContext2D,
+  pen: Pen,
+  patches: Patches,
+  strokes: readonly Stroke[],
+): void {
+  const boxes = patches.boxes()
+  if (boxes.length === 0) return
+  context.save()
+  context.beginPath()
+  for (const { left, top, right, bottom } of boxes) {
+    context.clearRect(left, top, right - left, bottom - top)
+    context.rect(left, top, right - left, bottom - top)
+  }
+  context.clip()
+  for (const stroke of strokes) if (patches.touches(stroke.box)) drawStroke(pen, stroke)
+  context.restore()
 }
 
 /** The columns and rows an arrow key moves by. */

@@ -1,10 +1,11 @@
 import { INKS, type Colour, type Ink, type Paint, type Pen, type TextStyle, type Tiles } from './pen'
+import { shadeOf } from './strokes'
 
 /** The theme's colours as red, green, blue. */
 export type Palette = Readonly<Record<Ink, readonly [number, number, number]>>
 
 /** How things are drawn in a place of the page. */
-interface Look {
+export interface Look {
   readonly palette: Palette
   /** The family of letters. */
   readonly font: string
@@ -141,7 +142,12 @@ export class CanvasPen implements Pen {
   }
 
   private css(colour: Colour): string {
-    const key = typeof colour === 'string' ? colour : `${colour.from} ${colour.to} ${colour.part.toFixed(2)}`
+    if (typeof colour === 'string') return this.known(colour, colour)
+    const shade = shadeOf(colour.part)
+    return this.known(`${colour.from} ${colour.to} ${shade}`, { ...colour, part: shade / 100 })
+  }
+
+  private known(key: string, colour: Colour): string {
     let css = this.colours.get(key)
     if (!css) this.colours.set(key, (css = cssColour(this.palette, colour)))
     return css
