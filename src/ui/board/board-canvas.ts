@@ -13,7 +13,7 @@ import { useTakeable, type TakeablePicture } from '../pictures/picture-shelf'
 import { useTheme } from '../theme/theme'
 import { CanvasPen, readLook, type Look } from './canvas-pen'
 import type { Pen } from './pen'
-import { changedBoxes, drawStroke, NotingPen, Patches, type Stroke } from './strokes'
+import { changedBoxes, drawStroke, NotingPen, overlap, Patches, type Box, type Stroke } from './strokes'
 
 /** The room a board has, in pixels. */
 export interface Room {
@@ -135,8 +135,9 @@ const HOW = ['width', 'height', 'look', 'fonts'] as const
 
 /** The side of what is drawn again at once, in pixels. */
 const PATCH = 24
-/** Where more than this share has changed, all is drawn again. */
+/** Where more than this share has changed, or in so many places, all is drawn again. */
 const MOST_PATCHED = 0.6
+const MOST_BOXES = 40
 
 /** Sizes a canvas to the screen's pixels, where that is needed, and draws on it what has changed since it was drawn on last. */
 function drawOnCanvas(
@@ -169,29 +170,25 @@ function drawOnCanvas(
   if (before && HOW.every((each) => before[each] === now[each])) {
     const patches = new Patches(width, height, Math.ceil(PATCH * ratio) / ratio)
     for (const box of changedBoxes(before.strokes, strokes)) patches.mark(box)
-    if (patches.share <= MOST_PATCHED) return patch(context, pen, patches, strokes)
+    const boxes = patches.boxes()
+    if (patches.share <= MOST_PATCHED && boxes.length <= MOST_BOXES) {
+      for (const box of boxes) drawWithin(context, pen, box, strokes)
+      return
+    }
   }
   context.clearRect(0, 0, width, height)
   for (const stroke of strokes) drawStroke(pen, stroke)
 }
 
-/** Draws what lies in some patches of a canvas again. */
-function patch(
-  context: CanvasRenderingContext2D,
-  pen: Pen,
-  patches: Patches,
-  strokes: readonly Stroke[],
-): void {
-  const boxes = patches.boxes()
-  if (boxes.length === 0) return
+/** Draws what lies in a box of a canvas again. Between pixels of the screen it cuts nothing in two: all looks as if drawn at once. */
+function drawWithin(context: CanvasRenderingContext2D, pen: Pen, box: Box, strokes: readonly Stroke[]): void {
+  const { left, top, right, bottom } = box
   context.save()
   context.beginPath()
-  for (const { left, top, right, bottom } of boxes) {
-    context.clearRect(left, top, right - left, bottom - top)
-    context.rect(left, top, right - left, bottom - top)
-  }
+  context.rect(left, top, right - left, bottom - top)
   context.clip()
-  for (const stroke of strokes) if (patches.touches(stroke.box)) drawStroke(pen, stroke)
+  context.clearRect(left, top, right - left, bottom - top)
+  for (const stroke of strokes) if (overlap(stroke.box, box)) drawStroke(pen, stroke)
   context.restore()
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { RandomStream } from '../../core/random/generator'
 import type { Colour, Paint, Pen, TextStyle, Tiles } from './pen'
-import { changedBoxes, drawStroke, NotingPen, Patches, type Box, type Stroke } from './strokes'
+import { changedBoxes, drawStroke, NotingPen, overlap, Patches, type Box, type Stroke } from './strokes'
 
 const [WIDTH, HEIGHT, SIDE] = [90, 70, 16]
 
@@ -126,7 +126,8 @@ function patched(before: readonly Stroke[], after: readonly Stroke[]) {
       ? ''
       : colour
   })
-  for (const stroke of after) if (patches.touches(stroke.box)) drawStroke(new PixelPen(pixels, clip), stroke)
+  for (const box of clip)
+    for (const stroke of after) if (overlap(stroke.box, box)) drawStroke(new PixelPen(pixels, [box]), stroke)
   return { pixels, share: patches.share }
 }
 

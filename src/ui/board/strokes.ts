@@ -208,17 +208,19 @@ export class Patches {
     return this.count / this.marked.length
   }
 
-  mark(box: Box): void {
-    this.within(box, (at) => {
-      if (!this.marked[at]) this.count++
-      this.marked[at] = 1
-      return false
-    })
-  }
-
-  /** Whether any of it is to be drawn again. */
-  touches(box: Box): boolean {
-    return this.within(box, (at) => this.marked[at] === 1)
+  /** Has what lies in a box drawn again. */
+  mark({ left, top, right, bottom }: Box): void {
+    const { columns, rows, side, marked } = this
+    const [first, last] = [
+      Math.max(0, Math.floor(left / side)),
+      Math.min(columns - 1, Math.floor(right / side)),
+    ]
+    const until = Math.min(rows - 1, Math.floor(bottom / side))
+    for (let row = Math.max(0, Math.floor(top / side)); row <= until; row++)
+      for (let at = row * columns + first; at <= row * columns + last; at++) {
+        if (!marked[at]) this.count++
+        marked[at] = 1
+      }
   }
 
   /** What is to be drawn again, as boxes that do not overlap. */
@@ -228,22 +230,18 @@ export class Patches {
     for (let row = 0; row < rows; row++)
       for (let from = 0, to; from < columns; from = to + 1) {
         for (to = from; to < columns && marked[row * columns + to]; to++);
-        if (to > from)
-          boxes.push({ left: from * side, top: row * side, right: to * side, bottom: (row + 1) * side })
+        if (to === from) continue
+        const [left, right, top, bottom] = [from * side, to * side, row * side, (row + 1) * side]
+        // As wide as the one above it: then both are one.
+        const above = boxes.findIndex((box) => box.bottom === top && box.left === left && box.right === right)
+        if (above < 0) boxes.push({ left, top, right, bottom })
+        else boxes[above] = { ...boxes[above], bottom }
       }
     return boxes
   }
+}
 
-  /** Goes through the squares that a box lies in until one of them is what is looked for. */
-  private within({ left, top, right, bottom }: Box, look: (at: number) => boolean): boolean {
-    const { columns, rows, side } = this
-    const [first, last] = [
-      Math.max(0, Math.floor(left / side)),
-      Math.min(columns - 1, Math.floor(right / side)),
-    ]
-    const until = Math.min(rows - 1, Math.floor(bottom / side))
-    for (let row = Math.max(0, Math.floor(top / side)); row <= until; row++)
-      for (let column = first; column <= last; column++) if (look(row * columns + column)) return true
-    return false
-  }
+/** Whether two boxes have more than an edge in common. */
+export function overlap(one: Box, other: Box): boolean {
+  return one.left < other.right && other.left < one.right && one.top < other.bottom && other.top < one.bottom
 }
