@@ -256,7 +256,8 @@ export function finishModel(
   if (!options.distinct) refuseSameNames(labels)
   const { rowStart } = rows
   const states = labels.length
-  const ending = Uint8Array.from({ length: states }, (_, s) => (rowStart[s] === rowStart[s + 1] ? 1 : 0))
+  const ending = new Uint8Array(states)
+  for (let s = 0; s < states; s++) if (rowStart[s] === rowStart[s + 1]) ending[s] = 1
   const model: Model = {
     states,
     rows: rows.rowAction.length,
@@ -268,7 +269,7 @@ export function finishModel(
     ending,
     ...startDistribution(options.starts, ending, labels),
     cap,
-    observation: options.observation ?? Int32Array.from({ length: states }, (_, s) => s),
+    observation: options.observation ?? new Int32Array(states).map((_, s) => s),
     observations: options.observation ? options.observation.reduce((x, y) => Math.max(x, y), 0) + 1 : states,
     labels,
   }
@@ -315,13 +316,15 @@ function startDistribution(
   // In the order of the states, however they were given: which one is drawn depends on it.
   const isSorted = starts.every(({ state }, i) => i === 0 || starts[i - 1].state < state)
   const sorted = isSorted ? starts : [...starts].sort((x, y) => x.state - y.state)
-  return {
-    startState: Int32Array.from(sorted, (start) => start.state),
-    // Chances stay the bits they are; dividing by a sum that rounding made a little less than 1 would change them.
-    startProbability: Float64Array.from(sorted, ({ weight }) =>
-      Math.abs(total - 1) <= 1e-12 ? weight : weight / total,
-    ),
-  }
+  const startState = new Int32Array(sorted.length)
+  const startProbability = new Float64Array(sorted.length)
+  // Chances stay the bits they are; dividing by a sum that rounding made a little less than 1 would change them.
+  const sum = Math.abs(total - 1) <= 1e-12 ? 1 : total
+  sorted.forEach(({ state, weight }, i) => {
+    startState[i] = state
+    startProbability[i] = weight / sum
+  })
+  return { startState, startProbability }
 }
 
 /** States are known by their names, in files as in plans: none may have that of another one. */

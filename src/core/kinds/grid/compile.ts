@@ -174,8 +174,9 @@ function reachable(grid: Grid, dynamics: GridDynamics): GridSlice[] {
   const queue: number[] = []
   const ways = actionsOf(grid)
   const actions = ways.length
+  let slice: GridSlice | undefined
   const visit = (cell: number, held: number) => {
-    let slice = slices.get(held)
+    if (slice?.held !== held) slice = slices.get(held)
     if (!slice) {
       slice = { title: heldText(grid, held), held, stateOfCell: new Int32Array(dynamics.cells).fill(-1) }
       slices.set(held, slice)
@@ -193,14 +194,16 @@ function reachable(grid: Grid, dynamics: GridDynamics): GridSlice[] {
   // Sideways and backwards the moves turn into one another: all together go the same ways whatever the chances are.
   const taken = grid.stall < 1 ? ways.filter((direction) => direction !== null) : []
   const rests = grid.stay || grid.stall > 0
+  const follow = () => {
+    for (let k = 0; k < dynamics.count; k++) visit(dynamics.cell[k], dynamics.held[k])
+  }
+  // Where nothing can be held there is nothing left to find once every open cell was.
+  const most = grid.tokens.length + grid.bonuses.length === 0 ? 2 * dynamics.openCells : Infinity
   for (const cell of dynamics.startDistribution.cells) visit(cell, 0)
-  for (let i = 0; i < queue.length; i += 2) {
+  for (let i = 0; i < queue.length && queue.length < most; i += 2) {
     const cell = queue[i]
     const held = queue[i + 1]
     if (dynamics.isEnding(cell)) continue
-    const follow = () => {
-      for (let k = 0; k < dynamics.count; k++) visit(dynamics.cell[k], dynamics.held[k])
-    }
     for (const direction of taken) {
       dynamics.move(cell, held, direction)
       follow()
@@ -217,22 +220,24 @@ function reachable(grid: Grid, dynamics: GridDynamics): GridSlice[] {
 /** Gives the marked cells their state numbers, slice by slice, row by row. */
 function number(dynamics: GridDynamics, slices: readonly GridSlice[]) {
   const labels: string[] = []
-  const cellOfState: number[] = []
-  const sliceOfState: number[] = []
+  const places = slices.length * dynamics.cells
+  const cellOfState = new Int32Array(places)
+  const sliceOfState = new Int32Array(places)
   const columns = Array.from({ length: dynamics.columns }, (_, column) => columnName(column))
   slices.forEach(({ title, stateOfCell }, slice) => {
     for (let cell = 0; cell < stateOfCell.length; cell++) {
       if (stateOfCell[cell] < 0) continue
       const name = columns[cell % dynamics.columns] + (Math.floor(cell / dynamics.columns) + 1)
-      stateOfCell[cell] = labels.push(title ? `${name} ${title}` : name) - 1
-      cellOfState.push(cell)
-      sliceOfState.push(slice)
+      const state = labels.push(title ? `${name} ${title}` : name) - 1
+      stateOfCell[cell] = state
+      cellOfState[state] = cell
+      sliceOfState[state] = slice
     }
   })
   return {
     labels,
-    cellOfState: Int32Array.from(cellOfState),
-    sliceOfState: Int32Array.from(sliceOfState),
+    cellOfState: cellOfState.slice(0, labels.length),
+    sliceOfState: sliceOfState.slice(0, labels.length),
   }
 }
 

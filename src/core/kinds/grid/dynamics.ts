@@ -110,6 +110,11 @@ export class GridDynamics {
     return this.starts
   }
 
+  /** How many cells are no walls. */
+  get openCells(): number {
+    return this.open.reduce((sum, open) => sum + open, 0)
+  }
+
   isEnding(cell: number): boolean {
     return this.special[cell] === 1 && this.places.get(cell)?.ending === 1
   }
