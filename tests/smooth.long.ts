@@ -4,6 +4,9 @@ import type { EnvironmentDocument } from '../src/core/kinds/kinds'
 import { endingsBenchDocument, rulebookBench } from '../bench/models'
 import { openNew, readout } from './study'
 
+// A page whose every step is recorded is slower.
+test.use({ trace: 'off' })
+
 /** A page that answers at once has no task longer than 100 ms; on a noisy machine so much is let pass. */
 const BOUND = 250
 
