@@ -54,3 +54,19 @@ export function exponential(x: f64): f64 {
   const c = r - t * (1.66666666666666019037e-1 + t * (-2.77777777770155933842e-3 + t * (6.61375632143793436117e-5 + t * (-1.6533902205465251539e-6 + t * 4.13813679705723846039e-8))))
   return (1 - (low - (r * c) / (2 - c) - high)) * reinterpret<f64>((<i64>k + 1023) << 52)
 }
+
+/** As core/random/logarithm.ts. */
+export function logarithm(x: f64): f64 {
+  if (!(x > 0)) return NaN
+  if (x == Infinity) return Infinity
+  let part = x
+  let doublings: i32 = 0
+  for (; part >= 1.4; part /= 2) doublings++
+  for (; part < 0.7; part *= 2) doublings--
+  let y = (2 * (part - 1)) / (part + 1)
+  for (let i = 0; i < 3; i++) {
+    const power = exponential(y)
+    y += (2 * (part - power)) / (part + power)
+  }
+  return y + <f64>doublings * 0.6931471805599453
+}

@@ -3,7 +3,7 @@
 // `at` is the address of a block of registers: addresses and whole numbers as i32, then numbers as f64. The order of both
 // is that of INTS and REALS in fast-pulls.ts.
 
-import { int, real, putReal, intAt, realAt, putAt, draw, exponential } from '../../wasm/kernel'
+import { int, real, putReal, intAt, realAt, putAt, draw, exponential, logarithm } from '../../wasm/kernel'
 
 const UNIT: f64 = 1.0 / 4294967296.0
 const HALF_UNIT: f64 = 1.0 / 2147483648.0
@@ -24,22 +24,6 @@ const CONSTANT_BASELINE: i32 = 1
 const MEAN_BASELINE: i32 = 2
 
 @inline function uniform(words: usize): f64 { return <f64>draw(words) * UNIT }
-
-/** As core/random/logarithm.ts. */
-function logarithm(x: f64): f64 {
-  if (!(x > 0)) return NaN
-  if (x == Infinity) return Infinity
-  let part = x
-  let doublings: i32 = 0
-  for (; part >= 1.4; part /= 2) doublings++
-  for (; part < 0.7; part *= 2) doublings--
-  let y = (2 * (part - 1)) / (part + 1)
-  for (let i = 0; i < 3; i++) {
-    const power = exponential(y)
-    y += (2 * (part - power)) / (part + power)
-  }
-  return y + <f64>doublings * 0.6931471805599453
-}
 
 // Tables of the ziggurat, one after the other: reach [257], inside [256], scale [256].
 const INSIDE: usize = 257 * 8

@@ -9,7 +9,8 @@ export const countBonus: ExplorationKind = {
   brief: 'bonus',
   range: { min: 0, max: 1e9, aboveMin: false },
   usual: 1,
-  kernels: 'none',
+  kernels: 'lean one-step',
+  goesByVisits: true,
   forBandits: false,
   create: (parts) => new CountBonus(parts),
 }

@@ -11,6 +11,7 @@ export const epsilonGreedy: ExplorationKind = {
   range: { min: 0, max: 1, aboveMin: false },
   usual: 0.1,
   kernels: 'all',
+  goesByVisits: false,
   forBandits: false,
   create: ({ table, exploration, ties }) => new EpsilonGreedy(table, exploration, ties),
 }

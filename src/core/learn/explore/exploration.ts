@@ -28,6 +28,8 @@ export interface ExplorationKind {
   readonly usual: number
   /** Which kernels of action values can act so: all, those of one-step methods that keep no workings, or none. */
   readonly kernels: 'all' | 'lean one-step' | 'none'
+  /** Whether it goes by how often rows were taken, which then must be counted. */
+  readonly goesByVisits: boolean
   /** Whether it goes by rewards alone, which says nothing where actions have consequences. */
   readonly forBandits: boolean
   create(parts: ActorParts): Actor

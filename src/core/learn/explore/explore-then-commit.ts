@@ -10,6 +10,7 @@ export const exploreThenCommit: ExplorationKind = {
   range: { min: 1, max: 1e6, aboveMin: false },
   usual: 20,
   kernels: 'none',
+  goesByVisits: true,
   forBandits: false,
   create: (parts) => new ExploreThenCommit(parts),
 }

@@ -12,6 +12,7 @@ export const posteriorBernoulli: ExplorationKind = {
   range: { min: 0, max: 1e6, aboveMin: true },
   usual: 1,
   kernels: 'none',
+  goesByVisits: true,
   forBandits: true,
   create: (parts) => new BernoulliPosterior(parts),
 }

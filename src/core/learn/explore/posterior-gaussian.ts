@@ -15,6 +15,7 @@ export const posteriorGaussian: ExplorationKind = {
   range: { min: 0, max: 1e9, aboveMin: true },
   usual: 1,
   kernels: 'none',
+  goesByVisits: true,
   forBandits: true,
   create: (parts) => new GaussianPosterior(parts),
 }

@@ -12,6 +12,7 @@ export const softmax: ExplorationKind = {
   range: { min: 0, max: 1e9, aboveMin: true },
   usual: 1,
   kernels: 'lean one-step',
+  goesByVisits: false,
   forBandits: false,
   create: ({ table, exploration, mostRows }) => new Softmax(table, exploration, mostRows),
 }

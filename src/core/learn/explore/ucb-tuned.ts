@@ -11,6 +11,7 @@ export const ucbTuned: ExplorationKind = {
   range: { min: 0, max: 1e6, aboveMin: false },
   usual: 1,
   kernels: 'none',
+  goesByVisits: true,
   forBandits: true,
   create: (parts) => new UcbTuned(parts),
 }

@@ -10,7 +10,8 @@ export const ucb1: ExplorationKind = {
   brief: 'UCB1, width',
   range: { min: 0, max: 1e6, aboveMin: false },
   usual: 1,
-  kernels: 'none',
+  kernels: 'lean one-step',
+  goesByVisits: true,
   forBandits: false,
   create: (parts) => new Ucb1(parts),
 }

@@ -44,8 +44,8 @@ const SETTINGS: Record<string, Partial<LearnSettings>> = {
   'a stop by steps': { stop: { kind: 'steps', count: 777 } },
 }
 
-/** Softmax exploration, which only the kernels without workings know. */
-const SOFT: Record<string, Partial<LearnSettings>> = {
+/** Ways to explore that only the kernels without workings know. */
+const LEAN_WAYS: Record<string, Partial<LearnSettings>> = {
   'a temperature of 1': { exploration: { way: 'softmax', level: constant(1) } },
   'a small one, by visits': {
     exploration: { way: 'softmax', level: constant(0.01) },
@@ -53,6 +53,15 @@ const SOFT: Record<string, Partial<LearnSettings>> = {
   },
   'one that falls by episode': { exploration: { way: 'softmax', level: fall('episode', 120) } },
   'one that falls by step': { exploration: { way: 'softmax', level: fall('step', 65) } },
+  'upper bounds': { exploration: { way: 'ucb1', level: constant(1) } },
+  'narrow ones, the first of equals, by visits': {
+    exploration: { way: 'ucb1', level: fall('episode', 90) },
+    ties: 'first',
+    learningRate: { kind: 'visits', from: 0.9, slowness: 7 },
+  },
+  'bounds of no width, with many ties': { exploration: { way: 'ucb1', level: constant(0) } },
+  'a bonus for what is new': { exploration: { way: 'count-bonus', level: constant(2) } },
+  'one that gets smaller': { exploration: { way: 'count-bonus', level: fall('step', 200) } },
 }
 
 /** Like MODELS, by how the lean kernel lays out what it draws from. */
@@ -149,10 +158,10 @@ describe.each(['best', 'taken', 'expected'] as const)(
         }
     })
 
-    it.each(Object.keys(SOFT))('learns the same with softmax exploration: %s', (name) => {
+    it.each(Object.keys(LEAN_WAYS))('learns the same however it explores: %s', (name) => {
       for (const model of Object.values({ ...LAYOUTS, ...MODELS }))
         for (const keeps of ['results', 'visits'] as const) {
-          const { fast, plain } = both(model, SOFT[name], target, keeps)
+          const { fast, plain } = both(model, LEAN_WAYS[name], target, keeps)
           const shared = { visits: keeps === 'visits' }
           expect(courseOf(fast, shared)).toEqual(courseOf(plain, shared))
         }
@@ -229,9 +238,11 @@ it('is used where it pays, and where exploring is simple enough for it', () => {
   const long = { ...BRIEF, episodes: 10_000 }
   expect(createOneStep(world, long, 'best').constructor).not.toBe(OneStep)
   expect(createOneStep(world, BRIEF, 'best').constructor).toBe(OneStep)
-  const softmax = { ...long, exploration: { way: 'softmax', level: constant(1) } } as const
-  expect(createOneStep(world, softmax, 'best').constructor).toBe(OneStep)
-  expect(createOneStep(world, softmax, 'best', 'results').constructor).not.toBe(OneStep)
-  const bounds = { ...long, exploration: { way: 'ucb1', level: constant(1) } } as const
-  expect(createOneStep(world, bounds, 'best', 'results').constructor).toBe(OneStep)
+  for (const way of ['softmax', 'ucb1', 'count-bonus'] as const) {
+    const settings = { ...long, exploration: { way, level: constant(1) } }
+    expect(createOneStep(world, settings, 'best').constructor).toBe(OneStep)
+    expect(createOneStep(world, settings, 'best', 'results').constructor).not.toBe(OneStep)
+  }
+  const committed = { ...long, exploration: { way: 'explore-then-commit', level: constant(1) } } as const
+  expect(createOneStep(world, committed, 'best', 'results').constructor).toBe(OneStep)
 })

@@ -1,4 +1,4 @@
-import { EXPLORATIONS } from '../../../explore/explorations'
+import { EXPLORATIONS, type ExplorationWay } from '../../../explore/explorations'
 import { OneStep } from '../one-step'
 import { advanceFast, type FastSteps } from '../../../fast-steps'
 import { bytesOfDraws, drawRecords, movedOutcomes, movedStarts, rowDrawsOf, type RowDraws } from './row-draws'
@@ -59,7 +59,7 @@ export const ONE_STEP_INTS = [
   'links',
 ] as const
 /** Of soft-steps.as besides. */
-const SOFT_INTS = [...ONE_STEP_INTS, 'scratch', 'counts'] as const
+const SOFT_INTS = [...ONE_STEP_INTS, 'scratch', 'counts', 'way'] as const
 export const ONE_STEP_REALS = [
   'discount',
   'level',
@@ -73,6 +73,8 @@ export const ONE_STEP_REALS = [
   'lastReward',
   'runaway',
 ] as const
+/** Ways to explore that soft-steps.as knows, by the numbers that it knows them by. */
+const WAYS: Partial<Record<ExplorationWay, number>> = { softmax: 0, ucb1: 1, 'count-bonus': 2 }
 const TARGETS: Record<Target, number> = { best: 0, taken: 1, expected: 2 }
 
 /** Runs that cannot have more steps than this are not either: memories are dear. */
@@ -107,7 +109,7 @@ export function fastOneStep(
   keeps: Keeping = 'workings',
 ): OneStep | null {
   const draws = keeps === 'workings' ? null : rowDrawsOf(world)
-  const soft = settings.exploration.way === 'softmax'
+  const soft = settings.exploration.way in WAYS
   const code = draws ? (soft ? softModule() : leanModule()) : soft ? null : stepsModule()
   const room = code && sharedRoom(world, settings, draws)
   if (code && room) return new FastOneStep(world, settings, target, code, room, draws, keeps)
@@ -134,8 +136,8 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws | nul
 }
 
 /** The function of a lean kernel. */
-function nameOf({ layout }: RowDraws, target: Target, soft: boolean, counts: boolean): string {
-  if (soft) return layout === 'Many' ? 'Many' : 'Few'
+function nameOf({ layout }: RowDraws, target: Target, way: ExplorationWay, counts: boolean): string {
+  if (way in WAYS) return `${layout === 'Many' ? 'Many' : 'Few'}${WAYS[way] ? 'Bounds' : ''}`
   return `${target}${layout}${counts ? 'Counted' : ''}`
 }
 
@@ -165,10 +167,10 @@ class FastOneStep extends OneStep {
   ) {
     super(world, settings, target, room, draws === null)
     const kernels = exportsOf<Record<string, (registers: number) => number>>(code, room, 'The steps')
-    const soft = settings.exploration.way === 'softmax'
+    const { way } = settings.exploration
     const byVisits = settings.learningRate.kind === 'visits'
-    const counts = byVisits || keeps === 'visits'
-    this.run = kernels[draws ? nameOf(draws, target, soft, counts) : 'run']
+    const counts = byVisits || keeps === 'visits' || EXPLORATIONS[way].goesByVisits
+    this.run = kernels[draws ? nameOf(draws, target, way, counts) : 'run']
     this.registers = room.registers(SOFT_INTS, ONE_STEP_REALS)
     const { greedy } = this
     this.registers.set({
@@ -188,7 +190,8 @@ class FastOneStep extends OneStep {
       slots: this.slots,
       ties: this.ties.words,
       target: TARGETS[target],
-      scratch: room.floats(soft ? mostRows(world.tableStart) : 0),
+      scratch: room.floats(way in WAYS ? mostRows(world.tableStart) : 0),
+      way: WAYS[way] ?? 0,
       counts: counts ? 1 : 0,
       firstOfTies: settings.ties === 'first' ? 1 : 0,
     })

@@ -1,15 +1,17 @@
-// One-step control of ../one-step.ts with softmax exploration, for runs that nobody looks into, in AssemblyScript: the same draws
-// and the same sums in the same order, so that tables, returns and streams have the same bits; no workings, and visits only
-// where they are asked for. Every state looks like itself here: observation, state, and their rows in the table and the model
+// One-step control of ../one-step.ts with softmax exploration or by upper bounds, for runs that nobody looks into, in AssemblyScript:
+// the same draws and the same sums in the same order, so that tables, returns and streams have the same bits; no workings, and
+// visits only where they are asked for, or bounds go by them. Every state looks like itself here: observation, state, and their rows in the table and the model
 // have the same numbers. Built by scripts/wasm.mjs into soft-steps-code.ts. `at` is the address of a block of registers:
 // addresses and whole numbers as i32, then numbers as f64. The order of both is that of INTS and REALS in fast-one-step.ts.
 
-import { int, put, real, putReal, intAt, putInt, realAt, putAt, below, exponential } from '../../../../wasm/kernel'
+import { int, put, real, putReal, intAt, putInt, realAt, putAt, draw, below, exponential, logarithm } from '../../../../wasm/kernel'
 
 const UNIT: f64 = 1.0 / 4294967296.0
 
 const BEST: i32 = 0
 const EXPECTED: i32 = 2
+
+const UCB1: i32 = 1
 
 /** The chances of a state's rows, into `chances`, each in proportion to e to the power of its value / level. */
 @inline function softmax(place: usize, chances: usize, size: i32, top: f64, level: f64): void {
@@ -30,15 +32,67 @@ const EXPECTED: i32 = 2
   return k
 }
 
-// One function for each layout of what is drawn from: see row-draws.ts.
-export function Few(at: usize): i32 { return steps(at, true) }
-export function Many(at: usize): i32 { return steps(at, false) }
+/** How good a row may still be, by the ways of ../../../explore/: see WAYS in fast-one-step.ts. */
+@inline function boundOf(way: i32, value: f64, visited: f64, level: f64, logOfAll: f64): f64 {
+  if (visited == 0) return Infinity
+  return value + (way == UCB1 ? level * sqrt<f64>((2 * logOfAll) / visited) : level / sqrt<f64>(visited))
+}
+
+/** The bounds of a state's rows, into `bounds`. @returns the largest */
+function fillBounds(place: usize, visited: usize, bounds: usize, size: i32, level: f64, way: i32): f64 {
+  let total: f64 = 0
+  for (let k: i32 = 0; k < size; k++) total += realAt(visited, k)
+  const logOfAll = way == UCB1 ? logarithm(total) : 0
+  let most = -Infinity
+  for (let k: i32 = 0; k < size; k++) {
+    const bound = boundOf(way, realAt(place, k), realAt(visited, k), level, logOfAll)
+    putAt(bounds, k, bound)
+    if (bound > most) most = bound
+  }
+  return most
+}
+
+/** Which of a state's rows has the largest bound; of several, one by a draw where `ties` is a stream. */
+function boldest(place: usize, visited: usize, bounds: usize, size: i32, level: f64, way: i32, ties: usize): i32 {
+  const most = fillBounds(place, visited, bounds, size, level, way)
+  let k: i32 = 0
+  let skip: i32 = 0
+  if (ties) {
+    let count: i32 = 0
+    for (let j: i32 = 0; j < size; j++) if (realAt(bounds, j) == most) count++
+    if (count > 1) skip = below(draw(ties), count)
+  }
+  while (realAt(bounds, k) != most || skip-- > 0) k++
+  return k
+}
+
+/** The chances of a state's rows where the largest bound is followed. */
+function boldChances(place: usize, visited: usize, chances: usize, size: i32, level: f64, way: i32, ties: usize): void {
+  const most = fillBounds(place, visited, chances, size, level, way)
+  let count: i32 = 0
+  for (let k: i32 = 0; k < size; k++) if (realAt(chances, k) == most) count++
+  const each = 1 / <f64>count
+  let first = true
+  for (let k: i32 = 0; k < size; k++) {
+    const chosen = realAt(chances, k) == most
+    putAt(chances, k, chosen ? (ties ? each : first ? 1 : 0) : 0)
+    if (chosen) first = false
+  }
+}
+
+// One function for each layout of what is drawn from, see row-draws.ts, and way to choose.
+export function Few(at: usize): i32 { return steps(at, true, false) }
+export function Many(at: usize): i32 { return steps(at, false, false) }
+export function FewBounds(at: usize): i32 { return steps(at, true, true) }
+export function ManyBounds(at: usize): i32 { return steps(at, false, true) }
 
 /** Takes up to `limit` steps; stops once `until` episodes are finished. @returns the steps taken */
-@inline function steps(at: usize, few: bool): i32 {
+@inline function steps(at: usize, few: bool, bounds: bool): i32 {
   const target = int(at, 24)
   const scratch: usize = int(at, 41)
   const counts = int(at, 42)
+  const way = int(at, 43)
+  const ties: usize = int(at, 26) ? 0 : int(at, 19)
   const rows: usize = int(at, 38)
   const cells: usize = int(at, 39)
   const links: usize = int(at, 40)
@@ -114,13 +168,17 @@ export function Many(at: usize): i32 { return steps(at, false) }
     let here: usize = greedy + ((<usize>state) << 4)
     let row = chosen
     if (row < 0) {
-      drawn = xa + xb + xCounter++
-      xa = xb ^ (xb >>> 9)
-      xb = xc + (xc << 3)
-      xc = ((xc << 21) | (xc >>> 11)) + drawn
       const start = load<i32>(toStart + (here >> 2))
       const size = load<i32>(toStart + (here >> 2), 4) - start
-      row = start + picked(values + ((<usize>start) << 3), scratch, size, load<f64>(here), level, drawn)
+      const place = values + ((<usize>start) << 3)
+      if (bounds) row = start + boldest(place, visits + ((<usize>start) << 3), scratch, size, level, way, ties)
+      else {
+        drawn = xa + xb + xCounter++
+        xa = xb ^ (xb >>> 9)
+        xb = xc + (xc << 3)
+        xc = ((xc << 21) | (xc >>> 11)) + drawn
+        row = start + picked(place, scratch, size, load<f64>(here), level, drawn)
+      }
       exploring = realAt(values, row) != load<f64>(here) ? 1 : 0
     }
     // As many steps as there may be before anything else can change; the last one's numbers are those that stay.
@@ -165,6 +223,12 @@ export function Many(at: usize): i32 { return steps(at, false) }
       lastEnded = to >>> 31
       here = <usize>(to ^ (to >> 31))
       chosen = -1
+      // Before the next action is chosen: bounds go by it.
+      if (counts) {
+        const visited = realAt(visits, row) + 1
+        putAt(visits, row, visited)
+        if (byVisits) rate = (from * slowness) / (slowness + visited - 1)
+      }
       let ahead = load<f64>(here)
       if (target != BEST && to >= 0) {
         const top = ahead
@@ -172,23 +236,22 @@ export function Many(at: usize): i32 { return steps(at, false) }
         const size = load<i32>(toStart + (here >> 2), 4) - start
         const place = values + ((<usize>start) << 3)
         if (target == EXPECTED) {
-          softmax(place, scratch, size, top, level)
+          if (bounds) boldChances(place, visits + ((<usize>start) << 3), scratch, size, level, way, ties)
+          else softmax(place, scratch, size, top, level)
           ahead = 0
           for (let k: i32 = 0; k < size; k++) ahead += realAt(scratch, k) * realAt(place, k)
         } else {
-          drawn = xa + xb + xCounter++
-          xa = xb ^ (xb >>> 9)
-          xb = xc + (xc << 3)
-          xc = ((xc << 21) | (xc >>> 11)) + drawn
-          chosen = start + picked(place, scratch, size, top, level, drawn)
+          if (bounds) chosen = start + boldest(place, visits + ((<usize>start) << 3), scratch, size, level, way, ties)
+          else {
+            drawn = xa + xb + xCounter++
+            xa = xb ^ (xb >>> 9)
+            xb = xc + (xc << 3)
+            xc = ((xc << 21) | (xc >>> 11)) + drawn
+            chosen = start + picked(place, scratch, size, top, level, drawn)
+          }
           ahead = realAt(values, chosen)
           exploring = ahead != top ? 1 : 0
         }
-      }
-      if (counts) {
-        const visited = realAt(visits, row) + 1
-        putAt(visits, row, visited)
-        if (byVisits) rate = (from * slowness) / (slowness + visited - 1)
       }
       const old = realAt(values, row)
       value = old + rate * (lastReward + discount * ahead - old)
@@ -228,13 +291,17 @@ export function Many(at: usize): i32 { return steps(at, false) }
       if (<i32>(left == 0) | lastEnded) break
       if (chosen >= 0) row = chosen
       else {
-        drawn = xa + xb + xCounter++
-        xa = xb ^ (xb >>> 9)
-        xb = xc + (xc << 3)
-        xc = ((xc << 21) | (xc >>> 11)) + drawn
         const start = load<i32>(toStart + (here >> 2))
         const size = load<i32>(toStart + (here >> 2), 4) - start
-        row = start + picked(values + ((<usize>start) << 3), scratch, size, load<f64>(here), level, drawn)
+        const place = values + ((<usize>start) << 3)
+        if (bounds) row = start + boldest(place, visits + ((<usize>start) << 3), scratch, size, level, way, ties)
+        else {
+          drawn = xa + xb + xCounter++
+          xa = xb ^ (xb >>> 9)
+          xb = xc + (xc << 3)
+          xc = ((xc << 21) | (xc >>> 11)) + drawn
+          row = start + picked(place, scratch, size, load<f64>(here), level, drawn)
+        }
         exploring = realAt(values, row) != load<f64>(here) ? 1 : 0
       }
     }
