@@ -13,8 +13,7 @@ import { BanditValues } from './value/bandit-values'
 import { DynaQ } from './model/dyna-q'
 import { MonteCarloControl, MonteCarloPrediction } from './monte-carlo/monte-carlo'
 import { NStepSarsa } from './traces/n-step'
-import { TdPrediction } from './prediction/td'
-import { createTd0 } from './prediction/wasm/fast-td'
+import { createTd } from './prediction/wasm/fast-td'
 import { PrioritisedSweeping } from './model/prioritised-sweeping'
 import { createDoubleQ } from './value/wasm/fast-double-q'
 import { createOneStep } from './value/wasm/fast-one-step'
@@ -39,8 +38,8 @@ const LEARNERS: {
   'monte-carlo-control': (world, settings) => new MonteCarloControl(world, settings),
   'dyna-q': (world, settings) => new DynaQ(world, settings),
   'prioritised-sweeping': (world, settings) => new PrioritisedSweeping(world, settings),
-  'td-0': createTd0,
-  'td-lambda': (world, settings) => new TdPrediction(world, settings, settings.lambda),
+  'td-0': (world, settings, keeps) => createTd(world, settings, 0, keeps),
+  'td-lambda': (world, settings, keeps) => createTd(world, settings, settings.lambda, keeps),
   'monte-carlo-prediction': (world, settings) => new MonteCarloPrediction(world, settings),
   reinforce: createReinforce,
   'gradient-bandit': (world, settings) => new GradientBandit(world, settings),

@@ -51,18 +51,18 @@ export abstract class Prediction extends TabularLearner {
  * is worth. TD(0) is the case without traces: only the state just left is updated.
  */
 export class TdPrediction extends Prediction {
-  private readonly traces: Traces
+  protected readonly traces: Traces
 
   constructor(
     world: World,
     settings: LearnSettings,
-    private readonly lambda: number,
+    protected readonly lambda: number,
     allocate?: Allocate,
     /** Whether what each update was made of is kept, to be explained later. */
     private readonly keepsWorkings = true,
   ) {
     super(world, settings, keepsWorkings ? TRACE_SLOT_SIZE : 0, allocate)
-    this.traces = new Traces(this.table.length)
+    this.traces = new Traces(this.table.length, allocate)
   }
 
   override get eligibility(): Float64Array | null {

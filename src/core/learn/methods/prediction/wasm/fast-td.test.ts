@@ -8,7 +8,7 @@ import { constant } from '../../../schedule'
 import { World } from '../../../world'
 import { rowDrawsOf } from '../../value/wasm/row-draws'
 import { TdPrediction } from '../td'
-import { createTd0, fastTd0 } from './fast-td'
+import { createTd, fastTd } from './fast-td'
 
 /** By how the kernel lays out what it draws from. */
 const LAYOUTS = { Four: chancyGrid(), Few: randomModel(4, 8).model, Many: manyOutcomes() }
@@ -28,6 +28,7 @@ const SETTINGS: Record<string, Partial<LearnSettings>> = {
   },
   'a stop by mean return': { stop: { kind: 'mean-return', atLeast: -2, over: 30 } },
   'a stop by steps': { stop: { kind: 'steps', count: 777 } },
+  'replacing traces': { traces: 'replacing' },
 }
 /** Every action with a chance, another one for each; the first one never. */
 const uneven = (model: Model) => {
@@ -41,27 +42,34 @@ const uneven = (model: Model) => {
   return policy
 }
 
-function both(model: Model, settings: Partial<LearnSettings>, keeps: 'results' | 'visits' = 'results') {
+function both(
+  model: Model,
+  settings: Partial<LearnSettings>,
+  lambda: number,
+  keeps: 'results' | 'visits' = 'results',
+) {
   const all = { ...BRIEF, cap: 14, learningRate: constant(0.1), policy: uneven(model), ...settings }
-  const fast = fastTd0(new World(model), all, keeps)
+  const fast = fastTd(new World(model), all, lambda, keeps)
   if (!fast) throw new Error('no WebAssembly')
-  return { fast, plain: new TdPrediction(new World(model), all, 0) }
+  return { fast, plain: new TdPrediction(new World(model), all, lambda) }
 }
 
-describe('the kernel of TD(0)', () => {
+describe.each([0, 0.8])('the kernel of TD(%d)', (lambda) => {
   it.each(Object.keys(SETTINGS))('learns the same to the last bit: %s', (name) => {
     for (const model of Object.values(MODELS))
       for (const keeps of ['results', 'visits'] as const)
         for (const policy of [null, uneven(model)]) {
-          const { fast, plain } = both(model, { ...SETTINGS[name], policy }, keeps)
-          const shared = { visits: keeps === 'visits' }
+          const { fast, plain } = both(model, { ...SETTINGS[name], policy }, lambda, keeps)
+          // Without traces the list of cells that have one is left alone: it is empty.
+          const tables = ['traces', 'traceCount', ...(lambda > 0 ? ['traceCells'] : [])]
+          const shared = { visits: keeps === 'visits', tables }
           expect(courseOf(fast, shared)).toEqual(courseOf(plain, shared))
           expect(fast.working(fast.last.state)).toBeUndefined()
         }
   })
 
   it('goes on from a snapshot of the plain learner, and the other way round', () => {
-    const { fast, plain } = both(LAYOUTS.Four, {})
+    const { fast, plain } = both(LAYOUTS.Four, {}, lambda)
     plain.advance(503)
     fast.restore({ ...plain.snapshot(), arrays: { ...plain.snapshot().arrays, slots: new Float64Array(0) } })
     fast.advance(400)
@@ -71,7 +79,7 @@ describe('the kernel of TD(0)', () => {
 
   it('catches numbers that run away as the plain learner does', () => {
     for (const model of Object.values(LAYOUTS)) {
-      const { fast, plain } = both(model, { learningRate: constant(3.5), discount: 1 })
+      const { fast, plain } = both(model, { learningRate: constant(3.5), discount: 1 }, lambda)
       expect(fast.advance(1e6)).toBe(plain.advance(1e6))
       expect(fast.status).toEqual(plain.status)
       expect([...fast.table]).toEqual([...plain.table])
@@ -81,9 +89,9 @@ describe('the kernel of TD(0)', () => {
   it('is used where it pays, and nobody looks into the run', () => {
     const world = new World(LAYOUTS.Four)
     const long = { ...BRIEF, episodes: 10_000 }
-    expect(createTd0(world, long, 'results').constructor).not.toBe(TdPrediction)
-    expect(createTd0(world, BRIEF, 'results').constructor).toBe(TdPrediction)
-    expect(createTd0(world, long).constructor).toBe(TdPrediction)
+    expect(createTd(world, long, lambda, 'results').constructor).not.toBe(TdPrediction)
+    expect(createTd(world, BRIEF, lambda, 'results').constructor).toBe(TdPrediction)
+    expect(createTd(world, long, lambda).constructor).toBe(TdPrediction)
   })
 
   it('is tested on every layout', () => {

@@ -45,6 +45,12 @@ const INTS = [
   'chosen',
   'exploring',
   'lastExplored',
+  // Of traces.
+  'traces',
+  'traceCells',
+  'traceCount',
+  'replacing',
+  'unsound',
 ] as const
 const REALS = [
   'discount',
@@ -56,6 +62,7 @@ const REALS = [
   'power',
   'lastReward',
   'runaway',
+  'lambda',
 ] as const
 
 /** Runs that cannot have more steps than this are not worth a memory of their own. */
@@ -63,18 +70,30 @@ const SHORT = 100_000
 
 const tdModule = moduleOf(TD_STEPS_CODE)
 
-/** TD(0) with its kernel in WebAssembly where no workings are kept, and it is to be had and pays; else plainly. */
-export function createTd0(world: World, settings: LearnSettings, keeps: Keeping = 'workings'): TdPrediction {
+/** TD(λ) with its kernel in WebAssembly where no workings are kept, and it is to be had and pays; else plainly. */
+export function createTd(
+  world: World,
+  settings: LearnSettings,
+  lambda: number,
+  keeps: Keeping = 'workings',
+): TdPrediction {
   const worthWhile = keeps !== 'workings' && settings.episodes * settings.cap > SHORT
-  return (worthWhile ? fastTd0(world, settings, keeps) : null) ?? new TdPrediction(world, settings, 0)
+  return (
+    (worthWhile ? fastTd(world, settings, lambda, keeps) : null) ?? new TdPrediction(world, settings, lambda)
+  )
 }
 
 /** @returns null where the kernel does not know the model, or WebAssembly or enough memory is not to be had */
-export function fastTd0(world: World, settings: LearnSettings, keeps: Keeping): TdPrediction | null {
+export function fastTd(
+  world: World,
+  settings: LearnSettings,
+  lambda: number,
+  keeps: Keeping,
+): TdPrediction | null {
   const draws = world.model.outcomeDiscount === null ? rowDrawsOf(world) : null
   const code = draws && tdModule()
   const room = draws && code && sharedRoom(world, settings, draws)
-  return draws && code && room ? new FastTd0(world, settings, code, room, draws, keeps) : null
+  return draws && code && room ? new FastTd(world, settings, lambda, code, room, draws, keeps) : null
 }
 
 function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Room | null {
@@ -82,7 +101,8 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Roo
   return Room.of(
     bytesOfDraws(world, draws) +
       4 * (observations + 1 + rows + 1 + 3 * world.startState.length) +
-      8 * (2 * world.tableRows + 2 * observations) +
+      8 * (2 * world.tableRows + 3 * observations) +
+      4 * (observations + 1) +
       12 * settings.episodes +
       12 * REMEMBERED,
     40,
@@ -90,10 +110,10 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Roo
 }
 
 /**
- * TD(0) whose steps are taken by td-steps.as when many are asked for. All arrays live in its memory, so that single steps and
+ * TD(λ) whose steps are taken by td-steps.as when many are asked for. All arrays live in its memory, so that single steps and
  * snapshots are those of the plain learner; a test holds both to the same bits.
  */
-class FastTd0 extends TdPrediction {
+class FastTd extends TdPrediction {
   private readonly fastSteps: FastSteps = {
     plain: (limit, episodes) => super.advance(limit, episodes),
     tick: () => this.tick(),
@@ -106,16 +126,18 @@ class FastTd0 extends TdPrediction {
   constructor(
     world: World,
     settings: LearnSettings,
+    lambda: number,
     code: WebAssembly.Module,
     room: Room,
     draws: RowDraws,
     keeps: Keeping,
   ) {
-    super(world, settings, 0, room, false)
-    this.run = exportsOf<Record<RowDraws['layout'], (registers: number) => number>>(code, room, 'The steps')[
-      draws.layout
-    ]
+    super(world, settings, lambda, room, false)
+    const kernels = exportsOf<Record<string, (registers: number) => number>>(code, room, 'The steps')
+    // Without traces only the state just left is updated.
+    this.run = kernels[lambda === 0 ? draws.layout : draws.layout === 'Many' ? 'ManyTraces' : 'FewTraces']
     this.registers = room.registers(INTS, REALS)
+    const { traces } = this
     const { learningRate } = settings
     const byVisits = learningRate.kind === 'visits'
     this.registers.set({
@@ -124,6 +146,11 @@ class FastTd0 extends TdPrediction {
       policy: room.copiedFloats(world.toTableRows(settings.policy)),
       values: this.table,
       updates: this.updates,
+      traces: traces.values,
+      traceCells: traces.cells,
+      traceCount: traces.counted,
+      replacing: settings.traces === 'replacing' ? 1 : 0,
+      lambda,
       counts: (keeps === 'visits' ? 1 : 0) + (byVisits ? 2 : 0),
     })
   }
@@ -134,13 +161,11 @@ class FastTd0 extends TdPrediction {
 
   /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
   private many(limit: number, until: number): number {
-    const { last, registers } = this
+    const { registers } = this
     const { whole, reals, int, real } = registers
     const taken = takeSteps(this, this.run, registers, limit, until)
     this.changes.count = 0
-    if (whole[int.ranAway] === 1) {
-      this.noteDiverged(reals[real.runaway], this.world.observation[last.state])
-    }
+    if (whole[int.ranAway] === 1) this.noteDiverged(reals[real.runaway], whole[int.unsound])
     return taken
   }
 }

@@ -1,5 +1,5 @@
-// TD(0) of ../td.ts for runs that nobody looks into, in AssemblyScript: the same draws and the same sums in the same order, so
-// that values, returns and streams have the same bits. Every state looks like itself here: observation, state, and their rows
+// TD(0) and TD(λ) of ../td.ts for runs that nobody looks into, in AssemblyScript: the same draws and the same sums in the same order, so
+// that values, traces, returns and streams have the same bits. Every state looks like itself here: observation, state, and their rows
 // in the table and the model have the same numbers. Built by scripts/wasm.mjs into td-steps-code.ts.
 // `at` is the address of a block of registers: addresses and whole numbers as i32, then numbers as f64. The order of both is
 // that of INTS and REALS in fast-td.ts.
@@ -7,14 +7,23 @@
 import { int, put, real, putReal, intAt, putInt, realAt, putAt, below } from '../../../../wasm/kernel'
 
 const UNIT: f64 = 1.0 / 4294967296.0
+/** As in traces.ts. */
+const FORGOTTEN: f64 = 1e-9
 
-// One function for each layout of what is drawn from: see row-draws.ts.
-export function Four(at: usize): i32 { return steps(at, true, true) }
-export function Few(at: usize): i32 { return steps(at, true, false) }
-export function Many(at: usize): i32 { return steps(at, false, false) }
+// One function for each layout of what is drawn from: see row-draws.ts; and two with traces.
+export function Four(at: usize): i32 { return steps(at, true, true, false) }
+export function Few(at: usize): i32 { return steps(at, true, false, false) }
+export function Many(at: usize): i32 { return steps(at, false, false, false) }
+export function FewTraces(at: usize): i32 { return steps(at, true, false, true) }
+export function ManyTraces(at: usize): i32 { return steps(at, false, false, true) }
 
 /** Takes up to `limit` steps; stops once `until` episodes are finished. @returns the steps taken */
-@inline function steps(at: usize, few: bool, four: bool): i32 {
+@inline function steps(at: usize, few: bool, four: bool, traced: bool): i32 {
+  const traces: usize = int(at, 33)
+  const traceCells: usize = int(at, 34)
+  const traceCount: usize = int(at, 35)
+  const replacing = int(at, 36)
+  const lambda = real(at, 9)
   const rows: usize = int(at, 0)
   const cells: usize = int(at, 1)
   const links: usize = int(at, 2)
@@ -69,6 +78,8 @@ export function Many(at: usize): i32 { return steps(at, false, false) }
   let sound = true
   let last: usize = 0
   let lastOld: f64 = 0
+  let live: i32 = traced ? load<i32>(traceCount) : 0
+  let unsound: i32 = 0
   put(at, 29, 0)
   while (taken < limit && episodes < until) {
     if (state < 0) {
@@ -81,6 +92,10 @@ export function Many(at: usize): i32 { return steps(at, false, false) }
         let i = intAt(startGuide, below(drawn & ~1, starts))
         while (<i32>(drawn >>> 1) > intAt(startThreshold, i)) i++
         state = intAt(startState, i)
+      }
+      if (traced) {
+        for (let i: i32 = 0; i < live; i++) putAt(traces, intAt(traceCells, i), 0)
+        live = 0
       }
       age = 0
       returned = 0
@@ -158,6 +173,43 @@ export function Many(at: usize): i32 { return steps(at, false, false) }
           rate = (from * slowness) / (slowness + updated - 1)
         }
       }
+      if (traced) {
+        const seen = <i32>((last - values) >> 3)
+        const error = lastReward + discount * load<f64>(here) - load<f64>(last)
+        if (realAt(traces, seen) == 0) putInt(traceCells, live++, seen)
+        putAt(traces, seen, replacing ? 1 : realAt(traces, seen) + 1)
+        returned += power * lastReward
+        power *= discount
+        lastRow = row
+        left--
+        for (let i: i32 = 0; i < live; i++) {
+          const cell = intAt(traceCells, i)
+          if (byVisits) rate = (from * slowness) / (slowness + realAt(updates, cell) - 1)
+          value = realAt(values, cell) + rate * error * realAt(traces, cell)
+          if ((reinterpret<u64>(value) << 1) > mostBits) {
+            sound = false
+            unsound = cell
+            lastOld = load<f64>(last)
+            break
+          }
+          putAt(values, cell, value)
+        }
+        if (!sound) break
+        if (byVisits) rate = (from * slowness) / (slowness + realAt(updates, seen) - 1)
+        const fading = discount * lambda
+        let kept: i32 = 0
+        for (let i: i32 = 0; i < live; i++) {
+          const cell = intAt(traceCells, i)
+          const rest = realAt(traces, cell) * fading
+          if (rest > FORGOTTEN) {
+            putAt(traces, cell, rest)
+            putInt(traceCells, kept++, cell)
+          } else putAt(traces, cell, 0)
+        }
+        live = kept
+        if (<i32>(left == 0) | lastEnded) break
+        continue
+      }
       const old = load<f64>(last)
       lastOld = old
       value = old + rate * (lastReward + discount * load<f64>(here) - old)
@@ -188,10 +240,12 @@ export function Many(at: usize): i32 { return steps(at, false, false) }
       // It is not written: the values are as they were.
       store<f64>(last, lastOld)
       put(at, 29, 1)
+      put(at, 37, traced ? unsound : lastState)
       putReal(at, 8, value)
       break
     }
   }
+  if (traced) store<i32>(traceCount, live)
   store<u32>(environment, ea)
   store<u32>(environment, eb, 4)
   store<u32>(environment, ec, 8)
