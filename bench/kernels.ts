@@ -35,6 +35,8 @@ export const MODEL_KERNELS: Readonly<Record<string, (model: Model, asked: Asked)
   'expected-sarsa': learning('expected-sarsa', 10_000_000),
   'double-q-learning': learning('double-q-learning', 6_000_000),
   'td-0': learning('td-0', 10_000_000),
+  'td-lambda': learning('td-lambda', 2_000_000),
+  'dyna-q': learning('dyna-q', 1_000_000),
   reinforce: learning('reinforce', 4_000_000),
   'actor-critic': learning('actor-critic', 6_000_000),
   'sarsa-lambda': learning('sarsa-lambda', 2_000_000),

@@ -10,7 +10,7 @@ import { createReinforce } from './policy/wasm/fast-reinforce'
 import { TraceActorCritic } from './policy/trace-actor-critic'
 import { GradientBandit } from './policy/gradient-bandit'
 import { BanditValues } from './value/bandit-values'
-import { DynaQ } from './model/dyna-q'
+import { createDynaQ } from './model/wasm/fast-dyna-q'
 import { MonteCarloControl, MonteCarloPrediction } from './monte-carlo/monte-carlo'
 import { NStepSarsa } from './traces/n-step'
 import { createTd } from './prediction/wasm/fast-td'
@@ -36,7 +36,7 @@ const LEARNERS: {
   'sarsa-lambda': (world, settings, keeps) => createTraceControl(world, settings, false, keeps),
   'q-lambda': (world, settings, keeps) => createTraceControl(world, settings, true, keeps),
   'monte-carlo-control': (world, settings) => new MonteCarloControl(world, settings),
-  'dyna-q': (world, settings) => new DynaQ(world, settings),
+  'dyna-q': createDynaQ,
   'prioritised-sweeping': (world, settings) => new PrioritisedSweeping(world, settings),
   'td-0': (world, settings, keeps) => createTd(world, settings, 0, keeps),
   'td-lambda': (world, settings, keeps) => createTd(world, settings, settings.lambda, keeps),

@@ -2,6 +2,7 @@ import type { Working } from '../../../explain/working'
 import type { KeptNumber } from '../../kept-number'
 import { formatCount } from '../../../formats/number'
 import { RandomStream } from '../../../random/generator'
+import type { Allocate } from '../../greedy-table'
 import { LearnedModel } from './learned-model'
 import { OneStep } from '../value/one-step'
 import type { LearnSettings } from '../../../settings/settings'
@@ -13,19 +14,19 @@ import type { World } from '../../world'
  * is drawn by how often it was seen, so that the method holds in chancy worlds too.
  */
 export class DynaQ extends OneStep {
-  private readonly model: LearnedModel
-  private readonly picks: RandomStream
-  private readonly observationOf: Int32Array
+  protected readonly model: LearnedModel
+  protected readonly picks: RandomStream
+  protected readonly observationOf: Int32Array
   /** [tableRows] updates so far, those from memory included */
-  private readonly updates: Float64Array
+  protected readonly updates: Float64Array
 
-  constructor(world: World, settings: LearnSettings) {
-    super(world, settings, 'best')
+  constructor(world: World, settings: LearnSettings, allocate?: Allocate, keepsWorkings?: boolean) {
+    super(world, settings, 'best', allocate, keepsWorkings)
     const { tableStart } = world
-    this.model = new LearnedModel(world.tableRows, tableStart.length - 1, world.model.outcomes)
-    this.picks = new RandomStream(settings.seed, 'method', settings.run)
+    this.model = new LearnedModel(world.tableRows, tableStart.length - 1, world.model.outcomes, this.allocate)
+    this.picks = new RandomStream(settings.seed, 'method', settings.run, this.allocate.ints(4))
     this.observationOf = world.observationsOfRows()
-    this.updates = new Float64Array(world.tableRows)
+    this.updates = this.allocate.floats(world.tableRows)
   }
 
   override working(observation: number): Working | undefined {
@@ -47,6 +48,7 @@ export class DynaQ extends OneStep {
     ended: boolean,
   ): void {
     super.learn(observation, row, reward, next, ended)
+    if (this.status.outcome === 'diverged') return
     const { model, picks, greedy, observationOf, settings } = this
     model.add(row, reward, next, this.world.carried)
     for (let i = 0; i < settings.planning; i++) {

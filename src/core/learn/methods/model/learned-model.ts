@@ -1,4 +1,4 @@
-import type { GreedyTable } from '../../greedy-table'
+import { plainArrays, type Allocate, type GreedyTable } from '../../greedy-table'
 import { numbersOf, type KeptNumber } from '../../kept-number'
 import type { RandomStream } from '../../../random/generator'
 
@@ -14,30 +14,30 @@ export class LearnedModel {
   readonly total: Float64Array
   private count = 0
   /** [rows] the first entry, -1 for none; [observations] the first entry that leads there */
-  private readonly firstOfRow: Int32Array
-  private readonly firstInto: Int32Array
+  readonly firstOfRow: Int32Array
+  readonly firstInto: Int32Array
   /** [entries] */
-  private readonly rowOf: Int32Array
-  private readonly nextGroup: Int32Array
-  private readonly times: Float64Array
-  private readonly reward: Float64Array
-  private readonly carried: Float64Array
-  private readonly nextOfRow: Int32Array
-  private readonly nextInto: Int32Array
+  readonly rowOf: Int32Array
+  readonly nextGroup: Int32Array
+  readonly times: Float64Array
+  readonly reward: Float64Array
+  readonly carried: Float64Array
+  readonly nextOfRow: Int32Array
+  readonly nextInto: Int32Array
 
   /** @param capacity  the most pairs of a row and what follows it that there can be */
-  constructor(rows: number, observations: number, capacity: number) {
-    this.seen = new Int32Array(rows)
-    this.total = new Float64Array(rows)
-    this.firstOfRow = new Int32Array(rows).fill(-1)
-    this.firstInto = new Int32Array(observations).fill(-1)
-    this.rowOf = new Int32Array(capacity)
-    this.nextGroup = new Int32Array(capacity)
-    this.times = new Float64Array(capacity)
-    this.reward = new Float64Array(capacity)
-    this.carried = new Float64Array(capacity)
-    this.nextOfRow = new Int32Array(capacity)
-    this.nextInto = new Int32Array(capacity)
+  constructor(rows: number, observations: number, capacity: number, allocate: Allocate = plainArrays) {
+    this.seen = allocate.ints(rows)
+    this.total = allocate.floats(rows)
+    this.firstOfRow = allocate.ints(rows).fill(-1)
+    this.firstInto = allocate.ints(observations).fill(-1)
+    this.rowOf = allocate.ints(capacity)
+    this.nextGroup = allocate.ints(capacity)
+    this.times = allocate.floats(capacity)
+    this.reward = allocate.floats(capacity)
+    this.carried = allocate.floats(capacity)
+    this.nextOfRow = allocate.ints(capacity)
+    this.nextInto = allocate.ints(capacity)
   }
 
   /** How many pairs of a row and what follows it there are; with fewer, the later ones are forgotten. */
@@ -50,6 +50,12 @@ export class LearnedModel {
     this.times.fill(0, entries)
     this.reward.fill(0, entries)
     this.carried.fill(0, entries)
+  }
+
+  /** A kernel has written to the arrays: so many rows and pairs there are now. */
+  grown(seenCount: number, entries: number): void {
+    this.seenCount = seenCount
+    this.count = entries
   }
 
   /** @param carried  what came after counted times this, besides the discount */
