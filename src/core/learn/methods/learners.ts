@@ -1,4 +1,4 @@
-import { createActorCritic } from './policy/wasm/fast-actor-critic'
+import { createActorCritic, createTraceActorCritic } from './policy/wasm/fast-actor-critic'
 import { CrossEntropy } from './policy/cross-entropy'
 import { ExactAscent } from './policy/exact-ascent'
 import { FiniteDifferences } from './policy/finite-differences'
@@ -7,7 +7,6 @@ import { HillClimbing } from './policy/hill-climbing'
 import { KeepBetter } from './policy/keep-better'
 import { NaturalActorCritic } from './policy/natural-actor-critic'
 import { createReinforce } from './policy/wasm/fast-reinforce'
-import { TraceActorCritic } from './policy/trace-actor-critic'
 import { GradientBandit } from './policy/gradient-bandit'
 import { BanditValues } from './value/bandit-values'
 import { createDynaQ } from './model/wasm/fast-dyna-q'
@@ -44,7 +43,7 @@ const LEARNERS: {
   reinforce: createReinforce,
   'gradient-bandit': (world, settings) => new GradientBandit(world, settings),
   'actor-critic': createActorCritic,
-  'actor-critic-lambda': (world, settings) => new TraceActorCritic(world, settings),
+  'actor-critic-lambda': createTraceActorCritic,
   'generalised-advantage': (world, settings) => new GeneralisedAdvantage(world, settings),
   'natural-actor-critic': (world, settings) => new NaturalActorCritic(world, settings),
   'exact-ascent': (world, settings) => new ExactAscent(world, settings),

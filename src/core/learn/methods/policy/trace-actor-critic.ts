@@ -1,5 +1,6 @@
 import { num, say, type Part } from '../../../explain/working'
 import type { LearnSettings } from '../../../settings/settings'
+import type { Allocate } from '../../greedy-table'
 import type { World } from '../../world'
 import { Traces } from '../traces/traces'
 import { noteAhead, sayAhead } from './critic-words'
@@ -15,22 +16,23 @@ const FORGOTTEN = 1e-9
 export class TraceActorCritic extends PreferenceLearner {
   protected readonly worthIs = 'error'
   /** Of the values. */
-  private readonly traces: Traces
+  protected readonly traces: Traces
   /** [tableRows] of the preferences: weighted gradients of log-probabilities, which may be below 0 */
-  private readonly rowTraces: Float64Array
+  protected readonly rowTraces: Float64Array
   /** The observations whose rows have traces: how many, and which. */
-  private readonly traced: Int32Array
-  private readonly tracedCount = new Int32Array(1)
+  protected readonly traced: Int32Array
+  protected readonly tracedCount: Int32Array
   /** [tableRows] the traces as they were in the last update */
   private readonly usedTraces: Float64Array
 
-  constructor(world: World, settings: LearnSettings) {
-    super(world, settings, POLICY_SLOT_SIZE, true)
+  constructor(world: World, settings: LearnSettings, allocate?: Allocate) {
+    super(world, settings, POLICY_SLOT_SIZE, true, false, allocate)
     const { observations } = world.model
-    this.traces = new Traces(observations)
-    this.rowTraces = new Float64Array(world.tableRows)
+    this.traces = new Traces(observations, allocate)
+    this.rowTraces = this.allocate.floats(world.tableRows)
     this.usedTraces = new Float64Array(world.tableRows)
-    this.traced = new Int32Array(observations)
+    this.traced = this.allocate.ints(observations)
+    this.tracedCount = this.allocate.ints(1)
   }
 
   protected override beginEpisode(): void {

@@ -1,5 +1,5 @@
-// The one-step actor-critic of ../actor-critic.ts with plain steps, for runs that nobody looks into, in AssemblyScript: the same
-// draws and the same sums in the same order, so that preferences, values, returns and streams have the same bits. Every state
+// The actor-critic of ../actor-critic.ts, and that with traces of ../trace-actor-critic.ts, with plain steps, for runs that nobody looks into, in AssemblyScript: the same
+// draws and the same sums in the same order, so that preferences, values, traces, returns and streams have the same bits. Every state
 // looks like itself here: observation, state, and their rows in the table and the model have the same numbers. Built by
 // scripts/wasm.mjs into critic-steps-code.ts. `at` is the address of a block of registers: addresses and whole numbers as
 // i32, then numbers as f64. The order of both is that of INTS and REALS in fast-actor-critic.ts.
@@ -8,14 +8,44 @@ import { int, put, real, putReal, intAt, putInt, realAt, putAt, below, exponenti
 import { exponentials, PAIRS } from '../../../../wasm/exponentials'
 
 const UNIT: f64 = 1.0 / 4294967296.0
+/** As in traces.ts and trace-actor-critic.ts. */
+const FORGOTTEN: f64 = 1e-9
 
-// One function for each layout of what is drawn from: see row-draws.ts.
-export function Four(at: usize): i32 { return steps(at, true, true) }
-export function Few(at: usize): i32 { return steps(at, true, false) }
-export function Many(at: usize): i32 { return steps(at, false, false) }
+/** The softmax of a state's rows, from their preferences: as SoftmaxTable.refresh. */
+@inline function refresh(preferences: usize, probability: usize, tops: usize, sums: usize, state: i32, start: i32, end: i32, temperature: f64): void {
+  let top: f64 = -Infinity
+  for (let r = start; r < end; r++) if (realAt(preferences, r) > top) top = realAt(preferences, r)
+  let total: f64 = 0
+  for (let r = start; r < end; r++) {
+    const power = exponential((realAt(preferences, r) - top) / temperature)
+    putAt(probability, r, power)
+    total += power
+  }
+  for (let r = start; r < end; r++) putAt(probability, r, realAt(probability, r) / total)
+  putAt(tops, state, top)
+  putAt(sums, state, total)
+}
+
+// One function for each layout of what is drawn from: see row-draws.ts; and two with traces.
+export function Four(at: usize): i32 { return steps(at, true, true, false) }
+export function Few(at: usize): i32 { return steps(at, true, false, false) }
+export function Many(at: usize): i32 { return steps(at, false, false, false) }
+export function FewTraces(at: usize): i32 { return steps(at, true, false, true) }
+export function ManyTraces(at: usize): i32 { return steps(at, false, false, true) }
 
 /** Takes up to `limit` steps; stops once `until` episodes are finished. @returns the steps taken */
-@inline function steps(at: usize, few: bool, four: bool): i32 {
+@inline function steps(at: usize, few: bool, four: bool, withTraces: bool): i32 {
+  const traces: usize = int(at, 39)
+  const traceCells: usize = int(at, 40)
+  const traceCount: usize = int(at, 41)
+  const rowTraces: usize = int(at, 42)
+  const traced: usize = int(at, 43)
+  const tracedCount: usize = int(at, 44)
+  const replacing = int(at, 45)
+  const lambda = real(at, 13)
+  let live: i32 = withTraces ? load<i32>(traceCount) : 0
+  let tracedLive: i32 = withTraces ? load<i32>(tracedCount) : 0
+  let unsound: i32 = 0
   const rows: usize = int(at, 0)
   const cells: usize = int(at, 1)
   const links: usize = int(at, 2)
@@ -92,6 +122,13 @@ export function Many(at: usize): i32 { return steps(at, false, false) }
         while (<i32>(drawn >>> 1) > intAt(startThreshold, i)) i++
         state = intAt(startState, i)
       }
+      if (withTraces) {
+        for (let i: i32 = 0; i < live; i++) putAt(traces, intAt(traceCells, i), 0)
+        live = 0
+        for (let i: i32 = 0; i < tracedLive; i++)
+          for (let r = intAt(tableStart, intAt(traced, i)), end = intAt(tableStart, intAt(traced, i) + 1); r < end; r++) putAt(rowTraces, r, 0)
+        tracedLive = 0
+      }
       age = 0
       returned = 0
       power = 1
@@ -160,6 +197,84 @@ export function Many(at: usize): i32 { return steps(at, false, false) }
       lastEnded = to >>> 31
       here = <usize>(to ^ (to >> 31))
       if (counts) putAt(visits, row, realAt(visits, row) + 1)
+      if (withTraces) {
+        const seen = <i32>((last - values) >> 3)
+        const error = lastReward + discount * (lastEnded ? 0 : load<f64>(here)) - load<f64>(last)
+        const weight = equalWeights ? 1 : power
+        returned += power * lastReward
+        power *= discount
+        lastRow = row
+        left--
+        const updated = realAt(updates, row) + 1
+        putAt(updates, row, updated)
+        if (byVisits) rate = (from * slowness) / (slowness + updated - 1)
+        // The step leaves its mark.
+        if (realAt(traces, seen) == 0) {
+          let known = false
+          for (let i: i32 = 0; i < tracedLive && !known; i++) known = intAt(traced, i) == seen
+          if (!known) putInt(traced, tracedLive++, seen)
+          putInt(traceCells, live++, seen)
+        }
+        putAt(traces, seen, replacing ? 1 : realAt(traces, seen) + 1)
+        for (let r = intAt(tableStart, seen), end = intAt(tableStart, seen + 1); r < end; r++)
+          putAt(rowTraces, r, realAt(rowTraces, r) + (weight * ((r == row ? 1.0 : 0.0) - realAt(probability, r))) / temperature)
+        if (criticByVisits) putAt(criticUpdates, seen, realAt(criticUpdates, seen) + 1)
+        for (let i: i32 = 0; i < live; i++) {
+          const o = intAt(traceCells, i)
+          if (criticByVisits) criticRate = (criticFrom * criticSlowness) / (criticSlowness + max<f64>(1, realAt(criticUpdates, o)) - 1)
+          value = realAt(values, o) + criticRate * error * realAt(traces, o)
+          if ((reinterpret<u64>(value) << 1) > mostBits) {
+            sound = false
+            unsound = o
+            break
+          }
+          putAt(values, o, value)
+        }
+        for (let i: i32 = 0; sound && i < tracedLive; i++) {
+          const o = intAt(traced, i)
+          const start = intAt(tableStart, o)
+          const end = intAt(tableStart, o + 1)
+          for (let r = start; sound && r < end; r++) {
+            value = realAt(preferences, r) + rate * (error * realAt(rowTraces, r))
+            sound = (reinterpret<u64>(value) << 1) <= mostBits
+          }
+          if (!sound) {
+            unsound = o
+            break
+          }
+          for (let r = start; r < end; r++) putAt(preferences, r, realAt(preferences, r) + rate * (error * realAt(rowTraces, r)))
+          refresh(preferences, probability, tops, sums, o, start, end, temperature)
+        }
+        if (!sound) break
+        const fading = discount * lambda
+        let kept: i32 = 0
+        for (let i: i32 = 0; i < live; i++) {
+          const o = intAt(traceCells, i)
+          const rest = realAt(traces, o) * fading
+          if (rest > FORGOTTEN) {
+            putAt(traces, o, rest)
+            putInt(traceCells, kept++, o)
+          } else putAt(traces, o, 0)
+        }
+        live = kept
+        kept = 0
+        for (let i: i32 = 0; i < tracedLive; i++) {
+          const o = intAt(traced, i)
+          const start = intAt(tableStart, o)
+          const end = intAt(tableStart, o + 1)
+          let most: f64 = 0
+          for (let r = start; r < end; r++) {
+            const rest = realAt(rowTraces, r) * fading
+            putAt(rowTraces, r, rest)
+            most = max<f64>(most, abs<f64>(rest))
+          }
+          if (most > FORGOTTEN) putInt(traced, kept++, o)
+          else for (let r = start; r < end; r++) putAt(rowTraces, r, 0)
+        }
+        tracedLive = kept
+        if (<i32>(left == 0) | lastEnded) break
+        continue
+      }
       // The value first, then the preferences.
       const old = load<f64>(last)
       const ahead = lastEnded ? 0 : load<f64>(here)
@@ -231,21 +346,9 @@ export function Many(at: usize): i32 { return steps(at, false, false) }
         putAt(sums, state, total)
       } else {
         const end = load<i32>(toStart + (last >> 1), 4)
-        let top: f64 = -Infinity
-        for (let r = start; r < end; r++) {
-          const moved = realAt(preferences, r) + step * ((r == row ? 1.0 : 0.0) - realAt(probability, r))
-          putAt(preferences, r, moved)
-          if (moved > top) top = moved
-        }
-        let total: f64 = 0
-        for (let r = start; r < end; r++) {
-          const power = exponential((realAt(preferences, r) - top) / temperature)
-          putAt(probability, r, power)
-          total += power
-        }
-        for (let r = start; r < end; r++) putAt(probability, r, realAt(probability, r) / total)
-        putAt(tops, state, top)
-        putAt(sums, state, total)
+        for (let r = start; r < end; r++)
+          putAt(preferences, r, realAt(preferences, r) + step * ((r == row ? 1.0 : 0.0) - realAt(probability, r)))
+        refresh(preferences, probability, tops, sums, state, start, end, temperature)
       }
       if (<i32>(left == 0) | lastEnded) break
     }
@@ -262,9 +365,14 @@ export function Many(at: usize): i32 { return steps(at, false, false) }
     }
     if (!sound) {
       put(at, 29, 1)
+      put(at, 46, withTraces ? unsound : lastState)
       putReal(at, 8, value)
       break
     }
+  }
+  if (withTraces) {
+    store<i32>(traceCount, live)
+    store<i32>(tracedCount, tracedLive)
   }
   store<u32>(environment, ea)
   store<u32>(environment, eb, 4)

@@ -7,7 +7,13 @@ import type { Model } from '../../../../model/model'
 import { constant } from '../../../schedule'
 import { World } from '../../../world'
 import { ActorCritic } from '../actor-critic'
-import { createActorCritic, fastActorCritic } from './fast-actor-critic'
+import { TraceActorCritic } from '../trace-actor-critic'
+import {
+  createActorCritic,
+  createTraceActorCritic,
+  fastActorCritic,
+  fastTraceActorCritic,
+} from './fast-actor-critic'
 
 /** By how the kernel lays out what it draws from. */
 const LAYOUTS = { Four: chancyGrid(), Few: randomModel(4, 8).model, Many: manyOutcomes() }
@@ -33,21 +39,48 @@ const SETTINGS: Record<string, Partial<LearnSettings>> = {
   'a rate so large that some probabilities are 0': { learningRate: constant(60), temperature: 0.05 },
   'a stop by mean return': { stop: { kind: 'mean-return', atLeast: -2, over: 30 } },
   'a stop by steps': { stop: { kind: 'steps', count: 777 } },
+  'replacing traces that fade fast': { traces: 'replacing', lambda: 0.3 },
+  'traces that hardly fade': { lambda: 0.99 },
 }
 
-function both(model: Model, settings: Partial<LearnSettings>, keeps: 'results' | 'visits' = 'results') {
+/** The kernel’s learner, the plain one, which of them is chosen, and what they have besides preferences. */
+const WITHOUT = {
+  fastOf: fastActorCritic,
+  Plain: ActorCritic,
+  create: createActorCritic,
+  tables: ['critic'],
+}
+const WITH_TRACES = {
+  fastOf: fastTraceActorCritic,
+  Plain: TraceActorCritic,
+  create: createTraceActorCritic,
+  tables: ['critic', 'traces', 'traceCells', 'traceCount', 'rowTraces', 'traced', 'tracedCount'],
+}
+
+function bothOf(
+  { fastOf, Plain }: typeof WITHOUT | typeof WITH_TRACES,
+  model: Model,
+  settings: Partial<LearnSettings>,
+  keeps: 'results' | 'visits' = 'results',
+) {
   const all = { ...BRIEF, cap: 14, learningRate: constant(0.1), criticRate: constant(0.2), ...settings }
-  const fast = fastActorCritic(new World(model), all, keeps)
+  const fast = fastOf(new World(model), all, keeps)
   if (!fast) throw new Error('no WebAssembly')
-  return { fast, plain: new ActorCritic(new World(model), all) }
+  return { fast, plain: new Plain(new World(model), all) }
 }
 
-describe('the kernel of the actor-critic', () => {
+describe.each([
+  ['the actor-critic', WITHOUT],
+  ['the actor-critic with traces', WITH_TRACES],
+] as const)('the kernel of %s', (_name, kind) => {
+  const { Plain, create, tables } = kind
+  const both = (...rest: [Model, Partial<LearnSettings>, ('results' | 'visits')?]) => bothOf(kind, ...rest)
+
   it.each(Object.keys(SETTINGS))('learns the same to the last bit: %s', (name) => {
     for (const model of Object.values(MODELS))
       for (const keeps of ['results', 'visits'] as const) {
         const { fast, plain } = both(model, SETTINGS[name], keeps)
-        const shared = { visits: keeps === 'visits', tables: ['critic'] }
+        const shared = { visits: keeps === 'visits', tables }
         expect(courseOf(fast, shared)).toEqual(courseOf(plain, shared))
         expect(fast.working(fast.last.state)).toBeUndefined()
       }
@@ -79,15 +112,15 @@ describe('the kernel of the actor-critic', () => {
   it('is used where it pays, nobody looks into the run, and the settings are simple enough for it', () => {
     const world = new World(LAYOUTS.Four)
     const long: LearnSettings = { ...BRIEF, episodes: 10_000 }
-    expect(createActorCritic(world, long, 'results').constructor).not.toBe(ActorCritic)
-    expect(createActorCritic(world, BRIEF, 'results').constructor).toBe(ActorCritic)
-    expect(createActorCritic(world, long).constructor).toBe(ActorCritic)
+    expect(create(world, long, 'results').constructor).not.toBe(Plain)
+    expect(create(world, BRIEF, 'results').constructor).toBe(Plain)
+    expect(create(world, long).constructor).toBe(Plain)
     for (const settings of [
       { ...long, entropy: 0.1 },
       { ...long, normLimit: 1 },
       { ...long, criticRate: { kind: 'linear', from: 1, to: 0.1, over: 65, per: 'step' } as const },
       { ...long, stepRule: { kind: 'momentum', keep: 0.5 } as const },
     ])
-      expect(createActorCritic(world, settings, 'results').constructor).toBe(ActorCritic)
+      expect(create(world, settings, 'results').constructor).toBe(Plain)
   })
 })

@@ -7,6 +7,8 @@ import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
 import { bytesOfDraws, movedWorld, rowDrawsOf, type RowDraws } from '../../value/wasm/row-draws'
 import { ActorCritic } from '../actor-critic'
+import type { SoftmaxTable } from '../softmax-table'
+import { TraceActorCritic } from '../trace-actor-critic'
 import { POLICY_SLOT_SIZE } from '../preference-learner'
 import { CRITIC_STEPS_CODE } from './critic-steps-code'
 
@@ -52,6 +54,15 @@ const INTS = [
   'criticUpdates',
   'criticByVisits',
   'equalWeights',
+  // Of traces.
+  'traces',
+  'traceCells',
+  'traceCount',
+  'rowTraces',
+  'traced',
+  'tracedCount',
+  'replacing',
+  'unsound',
 ] as const
 const REALS = [
   'discount',
@@ -67,6 +78,7 @@ const REALS = [
   'criticRate',
   'criticFrom',
   'criticSlowness',
+  'lambda',
 ] as const
 
 /** Runs that cannot have more steps than this are not worth a memory of their own. */
@@ -80,37 +92,120 @@ export function createActorCritic(
   settings: LearnSettings,
   keeps: Keeping = 'workings',
 ): ActorCritic {
-  const worthWhile = keeps !== 'workings' && settings.episodes * settings.cap > SHORT
-  return (worthWhile ? fastActorCritic(world, settings, keeps) : null) ?? new ActorCritic(world, settings)
+  const fast = isWorthWhile(settings, keeps) ? fastActorCritic(world, settings, keeps) : null
+  return fast ?? new ActorCritic(world, settings)
+}
+
+/** The actor-critic with traces, likewise. */
+export function createTraceActorCritic(
+  world: World,
+  settings: LearnSettings,
+  keeps: Keeping = 'workings',
+): TraceActorCritic {
+  const fast = isWorthWhile(settings, keeps) ? fastTraceActorCritic(world, settings, keeps) : null
+  return fast ?? new TraceActorCritic(world, settings)
+}
+
+function isWorthWhile({ episodes, cap }: LearnSettings, keeps: Keeping): boolean {
+  return keeps !== 'workings' && episodes * cap > SHORT
 }
 
 /** @returns null where the kernel does not know the model or the settings, or WebAssembly or enough memory is not to be had */
 export function fastActorCritic(world: World, settings: LearnSettings, keeps: Keeping): ActorCritic | null {
-  const { stepRule, normLimit, entropy, shape, criticRate } = settings
+  // Levels of one number have a policy of their own.
+  const isKnown = settings.shape.kind === 'softmax' || world.model.actionLevels === null
+  const parts = isKnown ? kernelParts(world, settings) : null
+  return parts && new FastActorCritic(world, settings, parts, keeps)
+}
+
+/** @returns likewise */
+export function fastTraceActorCritic(
+  world: World,
+  settings: LearnSettings,
+  keeps: Keeping,
+): TraceActorCritic | null {
+  const parts = kernelParts(world, settings)
+  return parts && new FastTraceActorCritic(world, settings, parts, keeps)
+}
+
+interface KernelParts {
+  readonly code: WebAssembly.Module
+  readonly room: Room
+  readonly draws: RowDraws
+}
+
+function kernelParts(world: World, settings: LearnSettings): KernelParts | null {
+  const { stepRule, normLimit, entropy, criticRate } = settings
   const isKnown =
     world.model.outcomeDiscount === null &&
     stepRule.kind === 'plain' &&
     normLimit === 0 &&
     entropy === 0 &&
-    (shape.kind === 'softmax' || world.model.actionLevels === null) &&
     // The kernel is asked anew when the rate of the preferences changes, not when that of the values does.
     (criticRate.kind === 'constant' || criticRate.kind === 'visits')
   const draws = isKnown ? rowDrawsOf(world) : null
   const code = draws && criticModule()
   const room = draws && code && sharedRoom(world, settings, draws)
-  return draws && code && room ? new FastActorCritic(world, settings, code, room, draws, keeps) : null
+  return draws && code && room ? { code, room, draws } : null
 }
 
 function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Room | null {
   const { observations, rows } = world.model
   return Room.of(
     bytesOfDraws(world, draws) +
-      4 * (observations + 1 + rows + 1 + 3 * world.startState.length) +
-      8 * (6 * world.tableRows + observations * (POLICY_SLOT_SIZE + 4)) +
+      4 * (3 * observations + rows + 4 + 3 * world.startState.length) +
+      8 * (7 * world.tableRows + observations * (POLICY_SLOT_SIZE + 5)) +
       12 * settings.episodes +
       12 * REMEMBERED,
-    50,
+    60,
   )
+}
+
+/** A kernel with its registers, as far as both learners have the same. */
+class CriticKernel {
+  readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
+  private readonly run: (registers: number) => number
+
+  /** @param name  of the function */
+  constructor({ code, room }: KernelParts, name: string) {
+    this.run = exportsOf<Record<string, (registers: number) => number>>(code, room, 'The steps')[name]
+    this.registers = room.registers(INTS, REALS)
+  }
+
+  /** Lets it take steps: as many as asked for, or until so many episodes are finished. */
+  take(learner: Parameters<typeof takeSteps>[0], limit: number, until: number): number {
+    return takeSteps(learner, this.run, this.registers, limit, until)
+  }
+
+  /** The number that diverged in the last of those steps, and of which observation; null where none did. */
+  get diverged(): { readonly value: number; readonly observation: number } | null {
+    const { whole, reals, int, real } = this.registers
+    return whole[int.ranAway] === 1 ? { value: reals[real.runaway], observation: whole[int.unsound] } : null
+  }
+}
+
+/** What a kernel is told of an actor and its critic. */
+function criticRegisters(
+  settings: LearnSettings,
+  keeps: Keeping,
+  softmax: SoftmaxTable,
+  critic: Float64Array,
+) {
+  const { criticRate } = settings
+  return {
+    probability: softmax.probability,
+    preferences: softmax.preferences,
+    tops: softmax.top,
+    sums: softmax.sum,
+    values: critic,
+    criticByVisits: criticRate.kind === 'visits' ? 1 : 0,
+    equalWeights: settings.weighting === 'equal' ? 1 : 0,
+    temperature: settings.temperature,
+    counts: keeps === 'visits' ? 1 : 0,
+    ...(criticRate.kind === 'visits'
+      ? { criticFrom: criticRate.from, criticSlowness: criticRate.slowness }
+      : { criticRate: criticRate.kind === 'constant' ? criticRate.from : 0 }),
+  }
 }
 
 /**
@@ -124,42 +219,19 @@ class FastActorCritic extends ActorCritic {
     many: (limit, until) => this.many(limit, until),
     check: () => this.checkStop(),
   }
-  private readonly run: (registers: number) => number
-  private readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
+  private readonly kernel: CriticKernel
 
-  constructor(
-    world: World,
-    settings: LearnSettings,
-    code: WebAssembly.Module,
-    room: Room,
-    draws: RowDraws,
-    keeps: Keeping,
-  ) {
+  constructor(world: World, settings: LearnSettings, parts: KernelParts, keeps: Keeping) {
+    const { room, draws } = parts
     super(world, settings, room)
-    this.run = exportsOf<Record<RowDraws['layout'], (registers: number) => number>>(code, room, 'The steps')[
-      draws.layout
-    ]
-    this.registers = room.registers(INTS, REALS)
-    const { criticRate } = settings
-    const { softmax } = this
+    this.kernel = new CriticKernel(parts, draws.layout)
     const critic = this.critic!
-    this.registers.set({
+    this.kernel.registers.set({
       ...this.runRegisters(),
       ...movedWorld(world, draws, room, { base: critic.byteOffset, size: 8 }),
-      probability: softmax.probability,
-      preferences: softmax.preferences,
-      tops: softmax.top,
-      sums: softmax.sum,
-      values: critic,
+      ...criticRegisters(settings, keeps, this.softmax, critic),
       criticUpdates: this.criticUpdates!,
-      criticByVisits: criticRate.kind === 'visits' ? 1 : 0,
-      equalWeights: settings.weighting === 'equal' ? 1 : 0,
-      temperature: settings.temperature,
       updates: this.updates,
-      counts: keeps === 'visits' ? 1 : 0,
-      ...(criticRate.kind === 'visits'
-        ? { criticFrom: criticRate.from, criticSlowness: criticRate.slowness }
-        : { criticRate: criticRate.kind === 'constant' ? criticRate.from : 0 }),
     })
   }
 
@@ -173,15 +245,60 @@ class FastActorCritic extends ActorCritic {
     return this.notes ? super.advance(limit, episodes) : advanceFast(this, this.fastSteps, limit, episodes)
   }
 
-  /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
   private many(limit: number, until: number): number {
-    const { last, registers } = this
-    const { whole, reals, int, real } = registers
-    const taken = takeSteps(this, this.run, registers, limit, until)
+    const taken = this.kernel.take(this, limit, until)
     this.changes.count = 0
-    if (whole[int.ranAway] === 1) {
-      this.noteDiverged(reals[real.runaway], this.world.observation[last.state])
-    }
+    const { diverged } = this.kernel
+    if (diverged) this.noteDiverged(diverged.value, diverged.observation)
+    return taken
+  }
+}
+
+/** The actor-critic with traces, likewise. */
+class FastTraceActorCritic extends TraceActorCritic {
+  private readonly fastSteps: FastSteps = {
+    plain: (limit, episodes) => super.advance(limit, episodes),
+    tick: () => this.tick(),
+    many: (limit, until) => this.many(limit, until),
+    check: () => this.checkStop(),
+  }
+  private readonly kernel: CriticKernel
+
+  constructor(world: World, settings: LearnSettings, parts: KernelParts, keeps: Keeping) {
+    const { room, draws } = parts
+    super(world, settings, room)
+    this.kernel = new CriticKernel(parts, draws.layout === 'Many' ? 'ManyTraces' : 'FewTraces')
+    const critic = this.critic!
+    const { traces, rowTraces, traced, tracedCount } = this
+    this.kernel.registers.set({
+      ...this.runRegisters(),
+      ...movedWorld(world, draws, room, { base: critic.byteOffset, size: 8 }),
+      ...criticRegisters(settings, keeps, this.softmax, critic),
+      criticUpdates: this.criticUpdates!,
+      updates: this.updates,
+      traces: traces.values,
+      traceCells: traces.cells,
+      traceCount: traces.counted,
+      ...{ rowTraces, traced, tracedCount },
+      replacing: settings.traces === 'replacing' ? 1 : 0,
+      lambda: settings.lambda,
+    })
+  }
+
+  /** Nothing of it is kept. */
+  override working(): undefined {
+    return undefined
+  }
+
+  override advance(limit: number, episodes = Infinity): number {
+    return this.notes ? super.advance(limit, episodes) : advanceFast(this, this.fastSteps, limit, episodes)
+  }
+
+  private many(limit: number, until: number): number {
+    const taken = this.kernel.take(this, limit, until)
+    this.changes.count = 0
+    const { diverged } = this.kernel
+    if (diverged) this.noteDiverged(diverged.value, diverged.observation)
     return taken
   }
 }
