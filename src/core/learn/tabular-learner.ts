@@ -6,6 +6,7 @@ import type { Actor } from './explore/actor'
 import { EXPLORATIONS } from './explore/explorations'
 import { Following } from './explore/following'
 import { EpisodeLog } from './episode-log'
+import { advanceFast, type FastSteps } from './fast-steps'
 import type { GreedyTable } from './greedy-table'
 import { plainArrays, type Allocate } from './greedy-table'
 import { numbersOf, type KeptNumber } from './kept-number'
@@ -90,6 +91,16 @@ export abstract class TabularLearner implements Learner {
     this.most = divergedBeyond(settings, world.rewardLimit)
   }
 
+  private readonly fastSteps: FastSteps = {
+    plain: (limit, episodes) => this.advancePlainly(limit, episodes),
+    tick: () => this.tick(),
+    many: (limit, until) => this.takeMany!(limit, until),
+    check: () => this.checkStop(),
+  }
+
+  /** Steps by a kernel, for learners that have one: as many as asked for, or until so many episodes are finished. */
+  protected takeMany?(limit: number, until: number): number
+
   abstract readonly table: Float64Array
   abstract working(observation: number): Working | undefined
 
@@ -135,6 +146,13 @@ export abstract class TabularLearner implements Learner {
   }
 
   advance(limit: number, episodes = Infinity): number {
+    // Updates that are to be noted down are made one by one.
+    return this.takeMany && !this.notes
+      ? advanceFast(this, this.fastSteps, limit, episodes)
+      : this.advancePlainly(limit, episodes)
+  }
+
+  private advancePlainly(limit: number, episodes: number): number {
     const { log } = this
     let taken = 0
     while (taken < limit && log.count < episodes && this.status.outcome === 'learning') {

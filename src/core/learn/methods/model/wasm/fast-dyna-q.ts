@@ -1,5 +1,4 @@
 import { EXPLORATIONS } from '../../../explore/explorations'
-import { advanceFast, type FastSteps } from '../../../fast-steps'
 import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import type { LearnSettings } from '../../../../settings/settings'
@@ -76,12 +75,6 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Roo
  * and snapshots are those of the plain learner; a test holds both to the same bits.
  */
 class FastDynaQ extends DynaQ {
-  private readonly fastSteps: FastSteps = {
-    plain: (limit, episodes) => super.advance(limit, episodes),
-    tick: () => this.tick(),
-    many: (limit, until) => this.many(limit, until),
-    check: () => this.checkStop(),
-  }
   private readonly run: (registers: number) => number
   private readonly registers: Registers<(typeof INTS)[number], (typeof ONE_STEP_REALS)[number]>
 
@@ -117,12 +110,7 @@ class FastDynaQ extends DynaQ {
     })
   }
 
-  override advance(limit: number, episodes = Infinity): number {
-    return advanceFast(this, this.fastSteps, limit, episodes)
-  }
-
-  /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
-  private many(limit: number, until: number): number {
+  protected override takeMany(limit: number, until: number): number {
     const { model, registers } = this
     const { whole, reals, int, real } = registers
     reals[real.level] = this.level

@@ -1,6 +1,5 @@
 import type { LearnSettings } from '../../../../settings/settings'
 import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
-import { advanceFast, type FastSteps } from '../../../fast-steps'
 import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import { REMEMBERED } from '../../../tabular-learner'
@@ -213,12 +212,6 @@ function criticRegisters(
  * single steps and snapshots are those of the plain learner; a test holds both to the same bits.
  */
 class FastActorCritic extends ActorCritic {
-  private readonly fastSteps: FastSteps = {
-    plain: (limit, episodes) => super.advance(limit, episodes),
-    tick: () => this.tick(),
-    many: (limit, until) => this.many(limit, until),
-    check: () => this.checkStop(),
-  }
   private readonly kernel: CriticKernel
 
   constructor(world: World, settings: LearnSettings, parts: KernelParts, keeps: Keeping) {
@@ -240,12 +233,7 @@ class FastActorCritic extends ActorCritic {
     return undefined
   }
 
-  override advance(limit: number, episodes = Infinity): number {
-    // Updates that are to be noted down are made plainly.
-    return this.notes ? super.advance(limit, episodes) : advanceFast(this, this.fastSteps, limit, episodes)
-  }
-
-  private many(limit: number, until: number): number {
+  protected override takeMany(limit: number, until: number): number {
     const taken = this.kernel.take(this, limit, until)
     this.changes.count = 0
     const { diverged } = this.kernel
@@ -256,12 +244,6 @@ class FastActorCritic extends ActorCritic {
 
 /** The actor-critic with traces, likewise. */
 class FastTraceActorCritic extends TraceActorCritic {
-  private readonly fastSteps: FastSteps = {
-    plain: (limit, episodes) => super.advance(limit, episodes),
-    tick: () => this.tick(),
-    many: (limit, until) => this.many(limit, until),
-    check: () => this.checkStop(),
-  }
   private readonly kernel: CriticKernel
 
   constructor(world: World, settings: LearnSettings, parts: KernelParts, keeps: Keeping) {
@@ -290,11 +272,7 @@ class FastTraceActorCritic extends TraceActorCritic {
     return undefined
   }
 
-  override advance(limit: number, episodes = Infinity): number {
-    return this.notes ? super.advance(limit, episodes) : advanceFast(this, this.fastSteps, limit, episodes)
-  }
-
-  private many(limit: number, until: number): number {
+  protected override takeMany(limit: number, until: number): number {
     const taken = this.kernel.take(this, limit, until)
     this.changes.count = 0
     const { diverged } = this.kernel

@@ -1,7 +1,6 @@
 import type { Working } from '../../../../explain/working'
 import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
-import { advanceFast, type FastSteps } from '../../../fast-steps'
 import type { LearnSettings } from '../../../../settings/settings'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
@@ -165,12 +164,6 @@ function outcomeRecords({ model, threshold, ending }: World, room: Room): Float6
  * steps, snapshots and workings are those of the plain learner; a test holds both to the same bits.
  */
 class FastReinforce extends Reinforce {
-  private readonly fastSteps: FastSteps = {
-    plain: (limit, episodes) => super.advance(limit, episodes),
-    tick: () => this.tick(),
-    many: (limit, until) => this.many(limit, until),
-    check: () => this.checkStop(),
-  }
   private readonly run: (registers: number) => number
   private readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
 
@@ -228,13 +221,7 @@ class FastReinforce extends Reinforce {
     return this.keeps === 'workings' ? super.working(observation) : undefined
   }
 
-  override advance(limit: number, episodes = Infinity): number {
-    // Updates that are to be noted down are made plainly.
-    return this.notes ? super.advance(limit, episodes) : advanceFast(this, this.fastSteps, limit, episodes)
-  }
-
-  /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
-  private many(limit: number, until: number): number {
+  protected override takeMany(limit: number, until: number): number {
     const { changes, registers } = this
     const { whole, reals, int, real } = registers
     reals[real.seen] = this.seen

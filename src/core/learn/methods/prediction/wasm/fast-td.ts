@@ -1,6 +1,5 @@
 import type { LearnSettings } from '../../../../settings/settings'
 import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
-import { advanceFast, type FastSteps } from '../../../fast-steps'
 import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import { REMEMBERED } from '../../../tabular-learner'
@@ -114,12 +113,6 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Roo
  * snapshots are those of the plain learner; a test holds both to the same bits.
  */
 class FastTd extends TdPrediction {
-  private readonly fastSteps: FastSteps = {
-    plain: (limit, episodes) => super.advance(limit, episodes),
-    tick: () => this.tick(),
-    many: (limit, until) => this.many(limit, until),
-    check: () => this.checkStop(),
-  }
   private readonly run: (registers: number) => number
   private readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
 
@@ -155,12 +148,7 @@ class FastTd extends TdPrediction {
     })
   }
 
-  override advance(limit: number, episodes = Infinity): number {
-    return advanceFast(this, this.fastSteps, limit, episodes)
-  }
-
-  /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
-  private many(limit: number, until: number): number {
+  protected override takeMany(limit: number, until: number): number {
     const { registers } = this
     const { whole, reals, int, real } = registers
     const taken = takeSteps(this, this.run, registers, limit, until)

@@ -1,7 +1,6 @@
 import type { LearnSettings } from '../../../../settings/settings'
 import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
 import { EXPLORATIONS } from '../../../explore/explorations'
-import { advanceFast, type FastSteps } from '../../../fast-steps'
 import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import { REMEMBERED } from '../../../tabular-learner'
@@ -79,12 +78,6 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Roo
  * single steps and snapshots are those of the plain learner; a test holds both to the same bits.
  */
 class FastTraceControl extends TraceControl {
-  private readonly fastSteps: FastSteps = {
-    plain: (limit, episodes) => super.advance(limit, episodes),
-    tick: () => this.tick(),
-    many: (limit, until) => this.many(limit, until),
-    check: () => this.checkStop(),
-  }
   private readonly run: (registers: number) => number
   private readonly registers: Registers<(typeof INTS)[number], (typeof REALS)[number]>
 
@@ -122,12 +115,7 @@ class FastTraceControl extends TraceControl {
     })
   }
 
-  override advance(limit: number, episodes = Infinity): number {
-    return advanceFast(this, this.fastSteps, limit, episodes)
-  }
-
-  /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
-  private many(limit: number, until: number): number {
+  protected override takeMany(limit: number, until: number): number {
     const { registers } = this
     const { whole, reals, int, real } = registers
     reals[real.level] = this.level

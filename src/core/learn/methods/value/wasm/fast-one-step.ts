@@ -1,6 +1,5 @@
 import { EXPLORATIONS, type ExplorationWay } from '../../../explore/explorations'
 import { OneStep } from '../one-step'
-import { advanceFast, type FastSteps } from '../../../fast-steps'
 import { bytesOfDraws, drawRecords, movedOutcomes, movedStarts, rowDrawsOf, type RowDraws } from './row-draws'
 import type { Keeping } from '../../../learner'
 import type { LearnSettings } from '../../../../settings/settings'
@@ -147,12 +146,6 @@ function nameOf({ layout }: RowDraws, target: Target, way: ExplorationWay, count
  * those of the plain learner; a test holds both to the same bits.
  */
 class FastOneStep extends OneStep {
-  private readonly fastSteps: FastSteps = {
-    plain: (limit, episodes) => super.advance(limit, episodes),
-    tick: () => this.tick(),
-    many: (limit, until) => this.many(limit, until),
-    check: () => this.checkStop(),
-  }
   private readonly run: (registers: number) => number
   private readonly registers: Registers<(typeof SOFT_INTS)[number], (typeof ONE_STEP_REALS)[number]>
 
@@ -197,12 +190,7 @@ class FastOneStep extends OneStep {
     })
   }
 
-  override advance(limit: number, episodes = Infinity): number {
-    return advanceFast(this, this.fastSteps, limit, episodes)
-  }
-
-  /** Steps by the kernel: as many as asked for, or until so many episodes are finished. */
-  private many(limit: number, until: number): number {
+  protected override takeMany(limit: number, until: number): number {
     const { last, slots, registers } = this
     const { whole, reals, int, real } = registers
     reals[real.level] = this.level
