@@ -1,7 +1,7 @@
 import { listNames } from '../../problem'
 import { FUNCTIONS, type Call } from './functions'
 import { nearestName, RuleFault, type Fault, type Span } from './place'
-import type { BinaryOperator, Expression } from './syntax'
+import type { BinaryOperator, Expression, Name, Walk } from './syntax'
 import {
   constantNumber,
   constantTruth,
@@ -497,35 +497,56 @@ export class ExpressionCompiler {
     })
   }
 
-  private each(expression: Extract<Expression, { type: 'each' }>): Value {
-    const { over, name, item } = expression
-    const values: Value[] = []
-    if (over.type === 'range') {
-      const from = this.constant(over.from, 1)
-      const to = this.constant(over.to, 1)
-      if (!(Number.isInteger(from) && Number.isInteger(to) && from <= to && to - from < 200))
+  private each({ walks, item }: Extract<Expression, { type: 'each' }>): Value {
+    const walked: { readonly name: Name; readonly values: readonly Value[] }[] = []
+    for (const walk of walks) {
+      const values = this.walked(walk)
+      if (!values) return UNKNOWN
+      const [first] = walked
+      if (first && values.length !== first.values.length)
         return this.fault(
-          over.to,
-          `It counts from ${from} to ${to}.`,
-          'Count with whole numbers, upwards, over at most 200.',
+          walk.name,
+          `“${walk.name.text}” goes through ${values.length}, “${first.name.text}” through ${first.values.length}.`,
+          'Walk through as many of each.',
         )
-      for (let i = from; i <= to; i++) values.push(constantNumber(i))
-    } else {
-      const list = this.value(over.list)
-      if (!isList(list))
-        return this.fault(over.list, `This is ${typeName(list)}, not a list.`, 'Give a list.')
-      values.push(...list.items)
+      if (walked.some(({ name }) => name.text === walk.name.text))
+        return this.fault(
+          walk.name,
+          `“${walk.name.text}” stands for two things.`,
+          'Give each a name of its own.',
+        )
+      walked.push({ name: walk.name, values })
     }
     const items: Scalar[] = []
     const before = this.faults.length
-    for (const value of values) {
-      this.locals.push({ name: name.text, value })
+    for (let i = 0; i < walked[0].values.length; i++) {
+      for (const { name, values } of walked) this.locals.push({ name: name.text, value: values[i] })
       items.push(this.scalar(item))
-      this.locals.pop()
+      for (const _ of walked) this.locals.pop()
       // A fault of the first item would be told again for every other one.
       if (this.faults.length > before) return UNKNOWN
     }
     return { items }
+  }
+
+  /** What a name stands for, one after the other; undefined after a fault. */
+  private walked({ over }: Walk): readonly Value[] | undefined {
+    if (over.type === 'list') {
+      const list = this.value(over.list)
+      if (isList(list)) return list.items
+      this.fault(over.list, `This is ${typeName(list)}, not a list.`, 'Give a list.')
+      return undefined
+    }
+    const from = this.constant(over.from, 1)
+    const to = this.constant(over.to, 1)
+    if (Number.isInteger(from) && Number.isInteger(to) && from <= to && to - from < 200)
+      return Array.from({ length: to - from + 1 }, (_, i) => constantNumber(from + i))
+    this.fault(
+      over.to,
+      `It counts from ${from} to ${to}.`,
+      'Count with whole numbers, upwards, over at most 200.',
+    )
+    return undefined
   }
 }
 

@@ -190,6 +190,29 @@ describe('of lists', () => {
     )
   })
 
+  it('place tells where a value comes first, 0 where it is nowhere', () => {
+    fc.assert(
+      fc.property(list, given(true, -3, 3), either, (items, wanted, constant) => {
+        let place = 0
+        plain(items).forEach((value, i) => {
+          if (place === 0 && value === wanted.value) place = i + 1
+        })
+        expect(outcome('place', new Tried([items, wanted], true, constant))).toEqual([place])
+      }),
+    )
+  })
+
+  it('sorted has the same numbers, none before a smaller one', () => {
+    fc.assert(
+      fc.property(either, list, either, (whole, items, constant) => {
+        const sorted = outcome('sorted', new Tried([items], whole, constant))
+        for (let i = 1; i < sorted.length; i++) expect(sorted[i - 1]).toBeLessThanOrEqual(sorted[i])
+        for (const x of plain(items))
+          expect(sorted.filter((y) => y === x)).toHaveLength(plain(items).filter((y) => y === x).length)
+      }),
+    )
+  })
+
   it('shift drops the first and adds at the end', () => {
     fc.assert(
       fc.property(list, given(true), (items, added) => {

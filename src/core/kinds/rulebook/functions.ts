@@ -156,6 +156,44 @@ function sum(items: readonly Scalar[]): Scalar {
   )
 }
 
+/** Items that are truths; of anything else the fault is told. */
+function truths(
+  call: Call,
+  name: string,
+  remedy = `Write ${name}([x > 0 for x in list]).`,
+): readonly Scalar[] {
+  return call
+    .list(0)
+    .items.map((item) =>
+      item.type.kind === 'truth' || item.type.kind === 'unknown'
+        ? item
+        : call.fault(`${name}(list) looks for the yes in a list of truths.`, remedy),
+    )
+}
+
+/** Truths for the items of a list that are equal to a value. */
+function equalTo(call: Call, wanted: Value): readonly Scalar[] {
+  return call.list(0).items.map((item) => {
+    if (isList(wanted)) return call.fault('The value to look for is a list.', 'Give a single value.')
+    if (wanted.type.kind !== item.type.kind && wanted.type.kind !== 'unknown' && item.type.kind !== 'unknown')
+      return call.fault('The value is of another kind than the list.', 'Compare like with like.')
+    return derived({ kind: 'truth' }, [item, wanted], (frame) =>
+      item.run(frame) === wanted.run(frame) ? 1 : 0,
+    )
+  })
+}
+
+/** The item that stands at a place when they are sorted. */
+function ranked(items: readonly Scalar[], at: number): Scalar {
+  const bound = (end: 'low' | 'high') => items.map((item) => bounds(item)[end]).sort((a, b) => a - b)[at]
+  const runs = items.map((item) => item.run)
+  const scratch = new Float64Array(items.length)
+  return derived(numberType(items.every(isWhole), bound('low'), bound('high')), items, (frame) => {
+    for (let i = 0; i < runs.length; i++) scratch[i] = runs[i](frame)
+    return scratch.sort()[at]
+  })
+}
+
 /** A function over the reals with a range of its own; refuses what it cannot compute. */
 function real(
   low: number,
@@ -288,25 +326,55 @@ export const FUNCTIONS: Readonly<Record<string, BuiltIn>> = {
     apply: (call) => {
       const { items } = call.list(0)
       const wanted = call.args[1]
-      const flags = items.map((item) => {
-        if (wanted === undefined) {
-          if (item.type.kind !== 'truth' && item.type.kind !== 'unknown')
-            call.fault('count(list) counts the yes of a list of truths.', 'Write count(list, value).')
-          return item
-        }
-        if (isList(wanted)) return call.fault('The value to count is a list.', 'Give a single value.')
-        if (
-          wanted.type.kind !== item.type.kind &&
-          wanted.type.kind !== 'unknown' &&
-          item.type.kind !== 'unknown'
-        )
-          return call.fault('The value is of another kind than the list.', 'Compare like with like.')
-        return derived({ kind: 'truth' }, [item, wanted], (frame) =>
-          item.run(frame) === wanted.run(frame) ? 1 : 0,
-        )
-      })
+      const flags =
+        wanted === undefined ? truths(call, 'count', 'Write count(list, value).') : equalTo(call, wanted)
       const total = sum(flags)
       return { ...total, type: numberType(true, 0, items.length) }
+    },
+  },
+  place: {
+    form: 'place(list, value)',
+    says: 'the first place of a value in a list, 0 where it is nowhere; place(list) of truths: of the first yes',
+    count: [1, 2],
+    apply: (call) => {
+      const wanted = call.args[1]
+      const flags =
+        wanted === undefined ? truths(call, 'place', 'Write place(list, value).') : equalTo(call, wanted)
+      const runs = flags.map((flag) => flag.run)
+      return derived(numberType(true, 0, runs.length), flags, (frame) => {
+        for (let i = 0; i < runs.length; i++) if (runs[i](frame)) return i + 1
+        return 0
+      })
+    },
+  },
+  any: {
+    form: 'any(list)',
+    says: 'whether any of a list of truths is yes',
+    count: [1, 1],
+    apply: (call) => {
+      const flags = truths(call, 'any')
+      const runs = flags.map((flag) => flag.run)
+      return derived({ kind: 'truth' }, flags, (frame) => (runs.some((run) => run(frame)) ? 1 : 0))
+    },
+  },
+  all: {
+    form: 'all(list)',
+    says: 'whether all of a list of truths are yes',
+    count: [1, 1],
+    apply: (call) => {
+      const flags = truths(call, 'all')
+      const runs = flags.map((flag) => flag.run)
+      return derived({ kind: 'truth' }, flags, (frame) => (runs.every((run) => run(frame)) ? 1 : 0))
+    },
+  },
+  sorted: {
+    form: 'sorted(list)',
+    says: 'the list with its numbers from the smallest to the largest',
+    count: [1, 1],
+    apply: (call) => {
+      call.list(0)
+      const items = call.numbers()
+      return items.length ? { items: items.map((_, at) => ranked(items, at)) } : UNKNOWN
     },
   },
   length: {

@@ -1,5 +1,5 @@
 import type { TokenReader } from './reader'
-import type { BinaryOperator, Distribution, Expression } from './syntax'
+import type { BinaryOperator, Distribution, Expression, Walk } from './syntax'
 
 /** How deep expressions may nest: far beyond what anyone reads aloud, far below what a stack holds. */
 export const DEPTH_LIMIT = 120
@@ -152,18 +152,21 @@ export class ExpressionParser {
       reader.expect(']', 'Separate the values by commas and close the list with ].')
       return { type: 'list', items, from, to: reader.last }
     }
+    const walks: Walk[] = []
+    do walks.push(this.walk())
+    while (reader.skip(','))
+    reader.expect(']', 'Close the list with ].')
+    return { type: 'each', item, walks, from, to: reader.last }
+  }
+
+  private walk(): Walk {
+    const { reader } = this
     const name = reader.name('a name for the counter')
-    if (reader.skip('in')) {
-      const list = this.expression()
-      reader.expect(']', 'Close the list with ].')
-      return { type: 'each', item, name, over: { type: 'list', list }, from, to: reader.last }
-    }
+    if (reader.skip('in')) return { name, over: { type: 'list', list: this.expression() } }
     reader.expect('from', `Write “for ${name.text} from 1 to 5” or “for ${name.text} in list”.`)
     const first = this.expression()
     reader.expect('to', `Write “for ${name.text} from 1 to 5”.`)
-    const over = { type: 'range', from: first, to: this.expression() } as const
-    reader.expect(']', 'Close the list with ].')
-    return { type: 'each', item, name, over, from, to: reader.last }
+    return { name, over: { type: 'range', from: first, to: this.expression() } }
   }
 
   /** Expressions between commas up to a closing sign, which is taken. */

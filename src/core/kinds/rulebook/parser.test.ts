@@ -29,7 +29,7 @@ function shape(e: Expression): string {
     case 'list':
       return `[${e.items.map(shape).join(', ')}]`
     case 'each':
-      return `[${shape(e.item)} for ${e.name.text} ${e.over.type === 'range' ? `from ${shape(e.over.from)} to ${shape(e.over.to)}` : `in ${shape(e.over.list)}`}]`
+      return `[${shape(e.item)} for ${e.walks.map(({ name, over }) => `${name.text} ${over.type === 'range' ? `from ${shape(over.from)} to ${shape(over.to)}` : `in ${shape(over.list)}`}`).join(', ')}]`
   }
 }
 
@@ -59,6 +59,7 @@ it.each([
   ['min(a, b)[2]', 'min(a, b)[2]'],
   ['[i * 2 for i from 1 to n]', '[(i * 2) for i from 1 to n]'],
   ['[x > 0 for x in queue]', '[(x > 0) for x in queue]'],
+  ['[x + i for x in queue, i from 1 to 3]', '[(x + i) for x in queue, i from 1 to 3]'],
   ['[1, 2, 3]', '[1, 2, 3]'],
   ['next left + 5%', '(next.left + 0.05)'],
   ['action = sell', '(action = sell)'],

@@ -30,13 +30,17 @@ export type Expression = Span &
     | { readonly type: 'call'; readonly callee: Name; readonly args: readonly Expression[] }
     | { readonly type: 'item'; readonly of: Expression; readonly index: Expression }
     | { readonly type: 'list'; readonly items: readonly Expression[] }
-    /** `[e for i from a to b]`, `[e for x in list]` */
-    | { readonly type: 'each'; readonly item: Expression; readonly name: Name; readonly over: EachOver }
+    /** `[e for i from a to b]`, `[e for x in list]`, `[e for x in list, y in list]`: side by side */
+    | { readonly type: 'each'; readonly item: Expression; readonly walks: readonly Walk[] }
   )
 
-export type EachOver =
-  | { readonly type: 'range'; readonly from: Expression; readonly to: Expression }
-  | { readonly type: 'list'; readonly list: Expression }
+/** What a name stands for, one after the other. */
+export interface Walk {
+  readonly name: Name
+  readonly over:
+    | { readonly type: 'range'; readonly from: Expression; readonly to: Expression }
+    | { readonly type: 'list'; readonly list: Expression }
+}
 
 export interface Distribution extends Span {
   readonly callee: Name
