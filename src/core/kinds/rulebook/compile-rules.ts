@@ -18,7 +18,8 @@ const HANDLERS: { readonly [T in Rule['type']]: (ctx: RuleContext, rule: RuleOf<
   start: startRule,
   action: actionRule,
   chance: chanceRule,
-  let: (ctx, { name, value }) => ctx.define(name, ctx.kept(value, name.text)),
+  let: (ctx, rule) =>
+    rule.parameters ? ctx.compute(rule) : ctx.define(rule.name, ctx.kept(rule.value, rule.name.text)),
   reward: rewardRule,
   next: nextRule,
   end: endRule,

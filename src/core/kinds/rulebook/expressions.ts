@@ -22,6 +22,16 @@ import {
 /** Pieces an expression may unfold to: lists written with `for` are written out. */
 const UNFOLD_LIMIT = 20_000
 
+/** Computations may call one another so deep. */
+const DEEPEST = 50
+
+/** What is computed from values where it is called: `let cost(n) = …`. */
+export interface Computation {
+  readonly name: Name
+  readonly parameters: readonly Name[]
+  readonly value: Expression
+}
+
 /** Where names come from. */
 export interface Scope {
   find(name: string): Value | undefined
@@ -29,6 +39,10 @@ export interface Scope {
   findNext(name: string): Value | undefined
   /** An action by its name: beside `action =` a name means the action, not its level. */
   findAction(name: string): Scalar | undefined
+  /** A computation that the rulebook names, by its name. */
+  findComputation(name: string): Computation | undefined
+  /** Whether a name is declared only after a place of the text. */
+  standsBelow(name: string, place: number): boolean
   /** Why a name is not known, when there is more to say than that. */
   explain(name: string): { cause: string; remedy: string } | undefined
   /** How a word is written. */
@@ -39,8 +53,11 @@ export interface Scope {
 
 /** Checks expressions and turns them into functions over the frame. Tells faults and goes on. */
 export class ExpressionCompiler {
-  private readonly locals: { name: string; value: Value }[] = []
+  private locals: { name: string; value: Value }[] = []
   private unfolded = 0
+  /** The computation whose right side is at hand: it sees its own values, and what stands above it. */
+  private inside: Computation | undefined
+  private depth = 0
 
   constructor(
     private readonly scope: Scope,
@@ -98,7 +115,11 @@ export class ExpressionCompiler {
   private compile(expression: Expression): Value {
     if (++this.unfolded > UNFOLD_LIMIT) {
       if (this.unfolded === UNFOLD_LIMIT + 1)
-        this.fault(expression, 'The lists written with “for” unfold to too much.', 'Make them shorter.')
+        this.fault(
+          expression,
+          'Lists written with “for” and computations that call others unfold to too much.',
+          'Make them shorter.',
+        )
       return UNKNOWN
     }
     switch (expression.type) {
@@ -148,6 +169,7 @@ export class ExpressionCompiler {
   private name(name: string, span: Span): Value {
     for (let i = this.locals.length - 1; i >= 0; i--)
       if (this.locals[i].name === name) return this.locals[i].value
+    if (this.isBelow(name)) return this.fault(span, ...notYet(name))
     const value = this.scope.find(name)
     if (value) return value
     const why = this.scope.explain(name)
@@ -229,7 +251,8 @@ export class ExpressionCompiler {
         `This compares ${typeName(left)} with ${typeName(right)}.`,
         'Compare like with like.',
       )
-    if (left.type.kind === 'word' && right.type.kind === 'word') {
+    // A computation is called with one word here and with another there.
+    if (!this.inside && left.type.kind === 'word' && right.type.kind === 'word') {
       const { words } = right.type
       if (!left.type.words.some((word) => words.includes(word)))
         return this.fault(span, 'These words can never be the same.', 'Look for a misspelt word.')
@@ -379,8 +402,27 @@ export class ExpressionCompiler {
 
   private call(expression: Extract<Expression, { type: 'call' }>): Value {
     const { callee } = expression
+    const own = this.scope.findComputation(callee.text)
+    if (own && own === this.inside)
+      return this.fault(
+        callee,
+        `“${callee.text}” stands in its own definition.`,
+        'Compute it from other names.',
+      )
+    if (own)
+      return this.isBelow(callee.text)
+        ? this.fault(callee, ...notYet(callee.text))
+        : this.compute(expression, own)
     const builtIn = Object.hasOwn(FUNCTIONS, callee.text) ? FUNCTIONS[callee.text] : undefined
     if (!builtIn) {
+      if (this.scope.find(callee.text))
+        return this.fault(
+          callee,
+          `“${callee.text}” is a value, not a function.`,
+          `Leave out the (…); an item of a list is written ${callee.text}[1].`,
+        )
+      const why = this.scope.explain(callee.text)
+      if (why) return this.fault(callee, why.cause, why.remedy)
       const meant = nearestName(callee.text, Object.keys(FUNCTIONS))
       return this.fault(
         callee,
@@ -425,6 +467,50 @@ export class ExpressionCompiler {
       fault: (cause, remedy) => this.fault(expression, cause, remedy),
     }
     return builtIn.apply(call)
+  }
+
+  private isBelow(name: string): boolean {
+    return this.inside !== undefined && this.scope.standsBelow(name, this.inside.name.from)
+  }
+
+  /** A computation of the rulebook with these values: it sees them and what stands above it, not the names around the call. */
+  private compute(expression: Extract<Expression, { type: 'call' }>, own: Computation): Value {
+    const { callee, args } = expression
+    const { parameters, value } = own
+    const form = `${callee.text}(${parameters.map(({ text }) => text).join(', ')})`
+    if (args.length !== parameters.length)
+      return this.fault(
+        expression,
+        `${callee.text} takes ${parameters.length} ${parameters.length === 1 ? 'value' : 'values'}, not ${args.length}.`,
+        `Write ${form}.`,
+      )
+    if (this.depth >= DEEPEST)
+      return this.fault(
+        callee,
+        `Computations call one another more than ${DEEPEST} deep.`,
+        'Write what they come to in fewer.',
+      )
+    const given = args.map((arg) => this.value(arg))
+    if (given.some((each) => !isList(each) && each.type.kind === 'unknown')) return UNKNOWN
+    const { locals, inside } = this
+    const before = this.faults.length
+    this.inside = own
+    this.depth++
+    this.locals = parameters.map(({ text }, i) => ({ name: text, value: given[i] }))
+    const result = this.value(value)
+    this.inside = inside
+    this.depth--
+    this.locals = locals
+    // Of several calls each would tell the same.
+    const told = this.faults.splice(before)
+    for (const fault of told)
+      if (
+        !this.faults.some(
+          ({ from, to, cause }) => from === fault.from && to === fault.to && cause === fault.cause,
+        )
+      )
+        this.faults.push(fault)
+    return result
   }
 
   private item(expression: Extract<Expression, { type: 'item' }>): Value {
@@ -548,6 +634,14 @@ export class ExpressionCompiler {
     )
     return undefined
   }
+}
+
+/** What is to be said of a name that is declared further down. */
+export function notYet(name: string): [cause: string, remedy: string] {
+  return [
+    `“${name}” is not known here yet: its line stands further down.`,
+    'Move that line up, above the first line that uses it.',
+  ]
 }
 
 /** Sums and differences of what stands in the frame are by far the most frequent: they make no further calls. */

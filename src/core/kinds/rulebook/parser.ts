@@ -53,7 +53,7 @@ const READERS: { readonly [T in Rule['type']]: (parser: RuleParser) => RuleBody<
   start: (parser) => parser.start(),
   action: (parser) => parser.action(),
   chance: (parser) => parser.chance(),
-  let: (parser) => ({ type: 'let', ...parser.binding('a name') }),
+  let: (parser) => parser.let(),
   reward: (parser) => ({ type: 'reward', value: parser.expression(), when: parser.when() }),
   next: (parser) => ({ type: 'next', ...parser.binding('a state variable'), when: parser.when() }),
   end: (parser) => parser.end(),
@@ -67,11 +67,12 @@ const READERS: { readonly [T in Rule['type']]: (parser: RuleParser) => RuleBody<
 
 export const RULE_WORDS = Object.keys(READERS) as Rule['type'][]
 
-/** `f(x) = …`: there are no functions of one's own. */
+/** `f(x) = …` where no function is declared. */
 function refuseFunction(reader: TokenReader): never {
+  const { text } = reader.peek()
   return reader.fail(
-    `${reader.found()} would be a function, and a rulebook declares none.`,
-    'Write out what it computes where it is needed, or name the result: let cost = ….',
+    `${reader.found()} would be a function here.`,
+    `What is computed from values is declared by let: let ${text}(n) = ….`,
   )
 }
 
@@ -147,6 +148,24 @@ class RuleParser {
       )
     reader.expect('=', `Write ${name.text} = …`)
     return { name, value: this.expression() }
+  }
+
+  /** `NAME = EXPRESSION`, `NAME(NAME, …) = EXPRESSION` */
+  let(): RuleBody<'let'> {
+    const { reader } = this
+    if (!(reader.peek(1).kind === 'symbol' && reader.peek(1).text === '('))
+      return { type: 'let', ...this.binding('a name') }
+    const name = reader.name('a name')
+    reader.take()
+    const parameters: Name[] = []
+    do
+      parameters.push(
+        reader.name('a name for a value', `Write let ${name.text}(n) = …, with names for its values.`),
+      )
+    while (reader.skip(','))
+    reader.expect(')', `Close the names with ): let ${name.text}(n) = ….`)
+    reader.expect('=', `Write let ${name.text}(n) = …`)
+    return { type: 'let', name, parameters, value: this.expression() }
   }
 
   /** `"TEXT":` */

@@ -1,4 +1,4 @@
-import { ExpressionCompiler, type Scope } from './expressions'
+import { ExpressionCompiler, notYet, type Computation, type Scope } from './expressions'
 import { FUNCTIONS } from './functions'
 import { spanOf, nearestName, type Fault, type Span } from './place'
 import type {
@@ -53,6 +53,7 @@ export class RuleContext implements Scope {
   readonly expressions: ExpressionCompiler
   readonly words = new Words()
   readonly values = new Map<string, Value>()
+  private readonly computations = new Map<string, Computation>()
   /** Where each name is declared, in the whole text. */
   readonly declared = new Map<string, Span>()
   readonly variables = new Map<string, Variable>()
@@ -126,6 +127,14 @@ export class RuleContext implements Scope {
     return this.groups.includes(name) ? constantWord(this.words.find(name)!) : undefined
   }
 
+  findComputation(name: string): Computation | undefined {
+    return this.computations.get(name)
+  }
+
+  standsBelow(name: string, place: number): boolean {
+    return (this.declared.get(name)?.from ?? place) > place
+  }
+
   findNext(name: string): Value | undefined {
     const variable = this.variables.get(name)
     const value = variable && this.nexts.has(name) ? this.settle(variable) : undefined
@@ -152,16 +161,18 @@ export class RuleContext implements Scope {
       }
     if (Object.hasOwn(TRUTHS, name))
       return { cause: `“${name}” is not a word of the language.`, remedy: `Write ${TRUTHS[name]}.` }
+    const computation = this.computations.get(name)
+    if (computation)
+      return {
+        cause: `“${name}” is computed from values.`,
+        remedy: `Write ${name}(${computation.parameters.map(({ text }) => text).join(', ')}), with values in their place.`,
+      }
     if (name === this.defining)
       return {
         cause: `“${name}” stands in its own definition.`,
         remedy: `Compute it from other names; what a state variable will be stands in “next ${name} = …”.`,
       }
-    if (this.declared.has(name))
-      return {
-        cause: `“${name}” is not known here yet: its line stands further down.`,
-        remedy: 'Move that line up, above the first line that uses it.',
-      }
+    if (this.declared.has(name)) return { cause: notYet(name)[0], remedy: notYet(name)[1] }
     if (name === 'action')
       return { cause: 'There are no actions yet.', remedy: 'Put the action lines above.' }
     if (Object.hasOwn(FUNCTIONS, name))
@@ -174,7 +185,7 @@ export class RuleContext implements Scope {
   }
 
   names(): Iterable<string> {
-    return [...this.values.keys(), ...this.words.texts]
+    return [...this.values.keys(), ...this.computations.keys(), ...this.words.texts]
   }
 
   /** Notes all names and words of the text before anything else, so that it can be said where one is declared. */
@@ -203,22 +214,41 @@ export class RuleContext implements Scope {
 
   /** Gives a name its value; a name has one meaning in a rulebook. */
   define(name: Name, value: Value): void {
+    // The first meaning stays, so that what was made of it still fits.
+    if (this.refuseTaken(name) && this.values.has(name.text)) return
+    this.values.set(name.text, value)
+  }
+
+  /** @returns whether the name is declared by another line */
+  private refuseTaken(name: Name): boolean {
     const other = this.declared.get(name.text)
     if (other && other.from !== name.from) {
-      // The first meaning stays, so that what was made of it still fits.
       this.expressions.fault(
         name,
         `“${name.text}” is declared twice.`,
         'Choose another name for one of them.',
       )
-      if (this.values.has(name.text)) return
-    } else if (this.words.find(name.text) !== undefined && !this.groups.includes(name.text))
+      return true
+    }
+    if (this.words.find(name.text) !== undefined && !this.groups.includes(name.text))
       this.expressions.fault(
         name,
         `“${name.text}” is a word already: a value of a state, an action or a table.`,
         'Choose another name.',
       )
-    this.values.set(name.text, value)
+    return false
+  }
+
+  /** Names what is computed from values where it is called. */
+  compute({ name, parameters, value }: RuleOf<'let'>): void {
+    if (Object.hasOwn(FUNCTIONS, name.text))
+      this.expressions.fault(name, `“${name.text}” is a function of the language.`, 'Choose another name.')
+    const twice = parameters!.find(({ text }, i) => parameters!.findIndex((each) => each.text === text) < i)
+    if (twice)
+      this.expressions.fault(twice, `“${twice.text}” stands for two values.`, 'Give each a name of its own.')
+    this.refuseTaken(name)
+    if (!this.computations.has(name.text))
+      this.computations.set(name.text, { name, parameters: parameters!, value })
   }
 
   slots(count: number): number {

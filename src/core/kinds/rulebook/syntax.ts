@@ -118,7 +118,13 @@ export type Rule = Span &
         readonly length?: Expression
         readonly distribution: Distribution
       }
-    | { readonly type: 'let'; readonly name: Name; readonly value: Expression }
+    | {
+        readonly type: 'let'
+        readonly name: Name
+        /** Of what stands for a computation that is done where it is called: `let cost(n) = …`. */
+        readonly parameters?: readonly Name[]
+        readonly value: Expression
+      }
     | { readonly type: 'reward'; readonly value: Expression; readonly when?: Expression }
     | { readonly type: 'next'; readonly name: Name; readonly value: Expression; readonly when?: Expression }
     | {

@@ -34,7 +34,10 @@ export const RULES: { readonly [T in Rule['type']]: Entry } = {
     form: 'chance callers ~ poisson(4) up to 12',
     says: 'What falls by chance in a step. “list of 3 ~ coin(0.5)” draws several on their own.',
   },
-  let: { form: 'let sold = min(callers, left)', says: 'A name for something computed, to be used below.' },
+  let: {
+    form: 'let sold = min(callers, left)',
+    says: 'A name for something computed, to be used below. “let cost(n) = 4 * n + 2” is computed where it is called, from the values given there: cost(left).',
+  },
   reward: {
     form: 'reward sold * price',
     says: 'What a step pays. Several lines add up; “when” makes one conditional.',

@@ -1,7 +1,7 @@
 import { Decoration, EditorView, type DecorationSet } from '@codemirror/view'
 import { StateField, type Text } from '@codemirror/state'
 import { lex } from '../../../core/kinds/rulebook/lexer'
-import { CALLS, CLAUSE_WORDS, RULES } from '../../../core/kinds/rulebook/vocabulary'
+import { CLAUSE_WORDS, RULES } from '../../../core/kinds/rulebook/vocabulary'
 
 const MARKS = {
   rule: Decoration.mark({ class: 'rb-rule' }),
@@ -31,7 +31,7 @@ function marksOf(doc: Text): DecorationSet {
             ? undefined
             : i === 0 && Object.hasOwn(RULES, token.text)
               ? MARKS.rule
-              : tokens[i + 1]?.text === '(' && Object.hasOwn(CALLS, token.text)
+              : tokens[i + 1]?.text === '(' && !CLAUSE_WORDS.has(token.text)
                 ? MARKS.call
                 : CLAUSE_WORDS.has(token.text)
                   ? MARKS.clause

@@ -33,6 +33,15 @@ describe('completion', () => {
   })
 })
 
+it('tells lets that are called with values from those that are not', () => {
+  const names = declaredNames('let fee(n) = 2 * n\nlet far = 3\nstate a from 0 to 2')
+  expect(names.map(({ name, called }) => [name, called])).toEqual([
+    ['fee', true],
+    ['far', false],
+    ['a', false],
+  ])
+})
+
 it('knows what is declared, and explains words', () => {
   expect(declaredNames(TEXT).map(({ name, rule }) => `${rule} ${name}`)).toEqual([
     'knob n',

@@ -7,24 +7,26 @@ export interface Declared {
   readonly name: string
   readonly rule: string
   readonly line: string
+  /** Whether it is called with values. */
+  readonly called: boolean
 }
 
 /** The names that a text declares, as far as it can be read. */
 export function declaredNames(text: string): Declared[] {
   const names: Declared[] = []
   for (const { tokens, from, to } of lex(text).statements) {
-    const [first, second] = tokens
+    const [first, second, third] = tokens
     if (first?.kind !== 'name' || second?.kind !== 'name') continue
     if (!['knob', 'table', 'state', 'action', 'chance', 'let', 'measure'].includes(first.text)) continue
     const line = text.slice(from, to)
-    names.push({ name: second.text, rule: first.text, line })
+    names.push({ name: second.text, rule: first.text, line, called: third?.text === '(' })
     // Words: values of a state or an action that are named, not counted.
     const at = tokens.findIndex(({ text }) => text === 'in')
     if (at < 0 || (first.text !== 'state' && first.text !== 'action')) continue
     for (const token of tokens.slice(at + 1)) {
       if (token.text === 'when' || token.text === 'with') break
       if (token.kind === 'name' && !CLAUSE_WORDS.has(token.text))
-        names.push({ name: token.text, rule: 'word', line })
+        names.push({ name: token.text, rule: 'word', line, called: false })
     }
   }
   return names
@@ -76,8 +78,15 @@ function inner(text: string, before: string): Completion[] {
     }))
   if (wantsDistribution) return calls
   const known = new Map<string, Completion>()
-  for (const { name, rule, line } of declaredNames(text))
-    known.set(name, { label: name, type: 'variable', detail: KINDS[rule], info: line, boost: 1 })
+  for (const { name, rule, line, called } of declaredNames(text))
+    known.set(name, {
+      label: name,
+      type: called ? 'function' : 'variable',
+      detail: KINDS[rule],
+      info: line,
+      boost: 1,
+      ...(called ? { apply: `${name}(` } : {}),
+    })
   return [
     ...known.values(),
     ...calls,
