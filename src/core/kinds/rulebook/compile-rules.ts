@@ -19,7 +19,7 @@ const HANDLERS: { readonly [T in Rule['type']]: (ctx: RuleContext, rule: RuleOf<
   action: actionRule,
   chance: chanceRule,
   let: (ctx, rule) =>
-    rule.parameters ? ctx.compute(rule) : ctx.define(rule.name, ctx.kept(rule.value, rule.name.text)),
+    rule.parameters ? ctx.defineFunction(rule) : ctx.define(rule.name, ctx.kept(rule.value, rule.name.text)),
   reward: rewardRule,
   next: nextRule,
   end: endRule,

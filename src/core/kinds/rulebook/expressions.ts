@@ -21,11 +21,11 @@ import {
 /** Pieces an expression may unfold to: lists written with `for` are written out. */
 const UNFOLD_LIMIT = 20_000
 
-/** Computations may call one another so deep. */
+/** Functions of a rulebook may call one another so many levels deep. */
 const DEEPEST = 50
 
-/** What is computed from values where it is called: `let cost(n) = …`. */
-export interface Computation {
+/** A function that a rulebook declares: `let cost(n) = …`. */
+export interface OwnFunction {
   readonly name: Name
   readonly parameters: readonly Name[]
   readonly value: Expression
@@ -38,8 +38,8 @@ export interface Scope {
   findNext(name: string): Value | undefined
   /** An action by its name: beside `action =` a name means the action, not its level. */
   findAction(name: string): Scalar | undefined
-  /** A computation that the rulebook names, by its name. */
-  findComputation(name: string): Computation | undefined
+  /** A function that the rulebook declares. */
+  findFunction(name: string): OwnFunction | undefined
   /** Whether a name is declared only after a place of the text. */
   standsBelow(name: string, place: number): boolean
   /** Why a name is not known, when there is more to say than that. */
@@ -54,8 +54,8 @@ export interface Scope {
 export class ExpressionCompiler {
   private locals: { name: string; value: Value }[] = []
   private unfolded = 0
-  /** The computation whose right side is at hand: it sees its own values, and what stands above it. */
-  private inside: Computation | undefined
+  /** The function whose right side is at hand: it sees its parameters, and what stands above it. */
+  private inside: OwnFunction | undefined
   private depth = 0
 
   constructor(
@@ -116,7 +116,7 @@ export class ExpressionCompiler {
       if (this.unfolded === UNFOLD_LIMIT + 1)
         this.fault(
           expression,
-          'Lists written with “for” and computations that call others unfold to too much.',
+          'Lists written with “for” and functions that call others unfold to too much.',
           'Make them shorter.',
         )
       return UNKNOWN
@@ -250,7 +250,7 @@ export class ExpressionCompiler {
         `This compares ${typeName(left)} with ${typeName(right)}.`,
         'Compare like with like.',
       )
-    // A computation is called with one word here and with another there.
+    // A function is called with one word here and with another there.
     if (!this.inside && left.type.kind === 'word' && right.type.kind === 'word') {
       const { words } = right.type
       if (!left.type.words.some((word) => words.includes(word)))
@@ -302,7 +302,7 @@ export class ExpressionCompiler {
 
   private call(expression: Extract<Expression, { type: 'call' }>): Value {
     const { callee } = expression
-    const own = this.scope.findComputation(callee.text)
+    const own = this.scope.findFunction(callee.text)
     if (own && own === this.inside)
       return this.fault(
         callee,
@@ -312,7 +312,7 @@ export class ExpressionCompiler {
     if (own)
       return this.isBelow(callee.text)
         ? this.fault(callee, ...notYet(callee.text))
-        : this.compute(expression, own)
+        : this.callOwn(expression, own)
     const builtIn = Object.hasOwn(FUNCTIONS, callee.text) ? FUNCTIONS[callee.text] : undefined
     if (!builtIn) {
       if (this.scope.find(callee.text))
@@ -373,8 +373,8 @@ export class ExpressionCompiler {
     return this.inside !== undefined && this.scope.standsBelow(name, this.inside.name.from)
   }
 
-  /** A computation of the rulebook with these values: it sees them and what stands above it, not the names around the call. */
-  private compute(expression: Extract<Expression, { type: 'call' }>, own: Computation): Value {
+  /** Calls a function of the rulebook: it sees its parameters and what stands above it, not the names around the call. */
+  private callOwn(expression: Extract<Expression, { type: 'call' }>, own: OwnFunction): Value {
     const { callee, args } = expression
     const { parameters, value } = own
     const form = `${callee.text}(${parameters.map(({ text }) => text).join(', ')})`
@@ -387,8 +387,8 @@ export class ExpressionCompiler {
     if (this.depth >= DEEPEST)
       return this.fault(
         callee,
-        `Computations call one another more than ${DEEPEST} deep.`,
-        'Write what they come to in fewer.',
+        `Functions call one another more than ${DEEPEST} levels deep.`,
+        'Use fewer of them.',
       )
     const given = args.map((arg) => this.value(arg))
     if (given.some((each) => !isList(each) && each.type.kind === 'unknown')) return UNKNOWN
@@ -492,13 +492,13 @@ export class ExpressionCompiler {
       if (first && values.length !== first.values.length)
         return this.fault(
           walk.name,
-          `“${walk.name.text}” goes through ${values.length}, “${first.name.text}” through ${first.values.length}.`,
-          'Walk through as many of each.',
+          `“${walk.name.text}” has ${values.length} items, “${first.name.text}” has ${first.values.length}.`,
+          'Lists that are walked through side by side must have the same length.',
         )
       if (walked.some(({ name }) => name.text === walk.name.text))
         return this.fault(
           walk.name,
-          `“${walk.name.text}” stands for two things.`,
+          `Two counters are called “${walk.name.text}”.`,
           'Give each a name of its own.',
         )
       walked.push({ name: walk.name, values })

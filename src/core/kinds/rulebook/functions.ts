@@ -167,7 +167,7 @@ function truths(
     .items.map((item) =>
       item.type.kind === 'truth' || item.type.kind === 'unknown'
         ? item
-        : call.fault(`${name}(list) looks for the yes in a list of truths.`, remedy),
+        : call.fault(`${name}(list) needs a list of truths.`, remedy),
     )
 }
 

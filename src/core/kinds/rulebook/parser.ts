@@ -72,7 +72,7 @@ function refuseFunction(reader: TokenReader): never {
   const { text } = reader.peek()
   return reader.fail(
     `${reader.found()} would be a function here.`,
-    `What is computed from values is declared by let: let ${text}(n) = ….`,
+    `Declare functions with let: let ${text}(n) = ….`,
   )
 }
 
@@ -158,12 +158,9 @@ class RuleParser {
     const name = reader.name('a name')
     reader.take()
     const parameters: Name[] = []
-    do
-      parameters.push(
-        reader.name('a name for a value', `Write let ${name.text}(n) = …, with names for its values.`),
-      )
+    do parameters.push(reader.name('the name of a parameter', `Write let ${name.text}(n) = ….`))
     while (reader.skip(','))
-    reader.expect(')', `Close the names with ): let ${name.text}(n) = ….`)
+    reader.expect(')', `Close the parameters with ): let ${name.text}(n) = ….`)
     reader.expect('=', `Write let ${name.text}(n) = …`)
     return { type: 'let', name, parameters, value: this.expression() }
   }

@@ -1,4 +1,4 @@
-import { ExpressionCompiler, notYet, type Computation, type Scope } from './expressions'
+import { ExpressionCompiler, notYet, type OwnFunction, type Scope } from './expressions'
 import { FUNCTIONS } from './functions'
 import { spanOf, nearestName, type Fault, type Span } from './place'
 import type {
@@ -53,7 +53,7 @@ export class RuleContext implements Scope {
   readonly expressions: ExpressionCompiler
   readonly words = new Words()
   readonly values = new Map<string, Value>()
-  private readonly computations = new Map<string, Computation>()
+  private readonly functions = new Map<string, OwnFunction>()
   /** Where each name is declared, in the whole text. */
   readonly declared = new Map<string, Span>()
   readonly variables = new Map<string, Variable>()
@@ -127,8 +127,8 @@ export class RuleContext implements Scope {
     return this.groups.includes(name) ? constantWord(this.words.find(name)!) : undefined
   }
 
-  findComputation(name: string): Computation | undefined {
-    return this.computations.get(name)
+  findFunction(name: string): OwnFunction | undefined {
+    return this.functions.get(name)
   }
 
   standsBelow(name: string, place: number): boolean {
@@ -161,11 +161,11 @@ export class RuleContext implements Scope {
       }
     if (Object.hasOwn(TRUTHS, name))
       return { cause: `“${name}” is not a word of the language.`, remedy: `Write ${TRUTHS[name]}.` }
-    const computation = this.computations.get(name)
-    if (computation)
+    const own = this.functions.get(name)
+    if (own)
       return {
-        cause: `“${name}” is computed from values.`,
-        remedy: `Write ${name}(${computation.parameters.map(({ text }) => text).join(', ')}), with values in their place.`,
+        cause: `“${name}” is a function.`,
+        remedy: `Write ${name}(${own.parameters.map(({ text }) => text).join(', ')}), with values in their place.`,
       }
     if (name === this.defining)
       return {
@@ -185,7 +185,7 @@ export class RuleContext implements Scope {
   }
 
   names(): Iterable<string> {
-    return [...this.values.keys(), ...this.computations.keys(), ...this.words.texts]
+    return [...this.values.keys(), ...this.functions.keys(), ...this.words.texts]
   }
 
   /** Notes all names and words of the text before anything else, so that it can be said where one is declared. */
@@ -239,16 +239,20 @@ export class RuleContext implements Scope {
     return false
   }
 
-  /** Names what is computed from values where it is called. */
-  compute({ name, parameters, value }: RuleOf<'let'>): void {
+  /** Declares a function. */
+  defineFunction({ name, parameters, value }: RuleOf<'let'>): void {
     if (Object.hasOwn(FUNCTIONS, name.text))
       this.expressions.fault(name, `“${name.text}” is a function of the language.`, 'Choose another name.')
     const twice = parameters!.find(({ text }, i) => parameters!.findIndex((each) => each.text === text) < i)
     if (twice)
-      this.expressions.fault(twice, `“${twice.text}” stands for two values.`, 'Give each a name of its own.')
+      this.expressions.fault(
+        twice,
+        `Two parameters are called “${twice.text}”.`,
+        'Give each a name of its own.',
+      )
     this.refuseTaken(name)
-    if (!this.computations.has(name.text))
-      this.computations.set(name.text, { name, parameters: parameters!, value })
+    if (!this.functions.has(name.text))
+      this.functions.set(name.text, { name, parameters: parameters!, value })
   }
 
   slots(count: number): number {

@@ -178,8 +178,8 @@ next stock = order
     ['reward 1 wen lit', 'line 9, column 10', 'Did you mean “when”?'],
     ['reward if lit than 1 else 2', 'line 9, column 15', 'Did you mean “then”?'],
     ['stock = 3', 'line 9, column 1', 'Write “next stock = …” for what a state variable will be'],
-    ['f(x) = 3 * x', 'line 9, column 1', 'is declared by let: let f(n) = …'],
-    ['measure f(x) = 3 * x', 'line 9, column 9', 'is declared by let: let f(n) = …'],
+    ['f(x) = 3 * x', 'line 9, column 1', 'Declare functions with let: let f(n) = …'],
+    ['measure f(x) = 3 * x', 'line 9, column 9', 'Declare functions with let: let f(n) = …'],
     ['next coming[1] = 2', 'line 9, column 12', 'next coming = put(coming, 1, …)'],
     ['table joy for dry = 1\nreward joy[sky]', 'line 10, column 12', 'Add wet = … to the table.'],
     [

@@ -121,7 +121,7 @@ export type Rule = Span &
     | {
         readonly type: 'let'
         readonly name: Name
-        /** Of what stands for a computation that is done where it is called: `let cost(n) = …`. */
+        /** Of a function: `let cost(n) = …`. */
         readonly parameters?: readonly Name[]
         readonly value: Expression
       }

@@ -36,7 +36,7 @@ export const RULES: { readonly [T in Rule['type']]: Entry } = {
   },
   let: {
     form: 'let sold = min(callers, left)',
-    says: 'A name for something computed, to be used below. “let cost(n) = 4 * n + 2” is computed where it is called, from the values given there: cost(left).',
+    says: 'A name for something computed, to be used below. “let cost(n) = 4 * n + 2” declares a function: cost(left).',
   },
   reward: {
     form: 'reward sold * price',

@@ -20,7 +20,7 @@ function worth(lines: readonly string[], expression: string): number {
   return sum
 }
 
-describe('a let with values', () => {
+describe('a function that a rulebook declares', () => {
   it.each([
     [['let fee(n) = if n > 3 then 2 * n else 5'], 'fee(left) + fee(4)', 13],
     [['let spread(list) = max(list) - min(list)'], 'spread(q) + spread([left, 7])', 7],
@@ -35,9 +35,9 @@ describe('a let with values', () => {
     expect(worth(lines, expression)).toBeCloseTo(wanted, 12)
   })
 
-  it('sees its values and what stands above it, whatever is called so where it is used', () => {
+  it('sees its parameters and what stands above it, whatever is called so where it is used', () => {
     const lines = ['let f(a) = a + k', 'let g(k) = f(1) + k']
-    // k is the knob in f, an item in the list, a value in g.
+    // k is the knob in f, an item in the list, a parameter of g.
     expect(worth(lines, 'sum([f(1) for k in q])')).toBe(12)
     expect(worth(lines, 'g(10)')).toBe(14)
   })
@@ -63,13 +63,13 @@ reward 1`)
     ['let f(n) = n + 1\nreward f(1, 2)', 'f takes 1 value, not 2.', 'line 9, column 8'],
     ['let f(n, m) = n + m\nreward f(1)', 'f takes 2 values, not 1.', 'line 9, column 8'],
     ['let f(n) = n + 1\nreward f(shape)', 'This is a word, not a number.', 'line 8, column 12'],
-    ['let f(n) = n + 1\nreward f', '“f” is computed from values.', 'line 9, column 8'],
+    ['let f(n) = n + 1\nreward f', '“f” is a function.', 'line 9, column 8'],
     ['reward f(1)\nlet f(n) = n', '“f” is not known here yet', 'line 8, column 8'],
     ['let min(n) = n\nreward 1', '“min” is a function of the language.', 'line 8, column 5'],
     ['let left(n) = n\nreward 1', '“left” is declared twice.', 'line 8, column 5'],
     ['let worn(n) = n\nreward 1', '“worn” is', 'line'],
-    ['let f(n, n) = n\nreward 1', '“n” stands for two values.', 'line 8, column 10'],
-    ['let f(3) = 3\nreward 1', 'Here should stand a name for a value', 'line 8, column 7'],
+    ['let f(n, n) = n\nreward 1', 'Two parameters are called “n”.', 'line 8, column 10'],
+    ['let f(3) = 3\nreward 1', 'Here should stand the name of a parameter', 'line 8, column 7'],
     ['let f(n = 3\nreward 1', 'Here should stand', 'line 8, column 9'],
     ['measure f(n) = n\nreward 1', '“f” would be a function here.', 'line 8, column 9'],
     ['reward left(2)', '“left” is a value, not a function.', 'line 8, column 8'],
@@ -87,6 +87,6 @@ reward 1`)
     expect(problem.cause).toContain('unfold to too much')
     const chain = Array.from({ length: 3000 }, (_, i) => `let f${i + 1}(n) = f${i}(n)`)
     const [deep] = problemsOf(`${HEAD}let f0(n) = n\n${chain.join('\n')}\nreward f3000(1)`)
-    expect(deep.cause).toBe('Computations call one another more than 50 deep.')
+    expect(deep.cause).toBe('Functions call one another more than 50 levels deep.')
   })
 })
