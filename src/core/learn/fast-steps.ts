@@ -1,8 +1,17 @@
+import type { LearnSettings } from '../settings/settings'
 import type { Learner } from './learner'
 import { standsAfter } from './schedule'
 
 /** Below so many steps a call of a kernel is not worth while. */
 const FEW = 64
+
+/** Runs that cannot have more updates than this are not worth the memory of a kernel. */
+const SHORT = 100_000
+
+/** @param updates  of each step */
+export function paysForKernel({ episodes, cap }: LearnSettings, updates = 1): boolean {
+  return episodes * cap * updates > SHORT
+}
 
 /** How a learner with a kernel takes its steps. */
 export interface FastSteps {

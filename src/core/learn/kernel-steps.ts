@@ -79,3 +79,52 @@ export function takeSteps(
   learner.steps += taken
   return taken
 }
+
+/** Registers that lean kernels of agents that draw their actions by chances begin with. The first ones are addresses. */
+export const FOLLOWING_INTS = [
+  'rows',
+  'cells',
+  'links',
+  'outcomeStart',
+  'tableStart',
+  'startState',
+  'startThreshold',
+  'startGuide',
+  'chances',
+  'values',
+  'updates',
+  'visits',
+  'returns',
+  'lengths',
+  'environment',
+  'exploration',
+  'starts',
+  'byVisits',
+  'counts',
+  'cap',
+  'limit',
+  'until',
+  'state',
+  'age',
+  'episodes',
+  'lastState',
+  'lastRow',
+  'lastNext',
+  'lastEnded',
+  'ranAway',
+  // What a policy that is followed has no use for.
+  'chosen',
+  'exploring',
+  'lastExplored',
+] as const
+export const FOLLOWING_REALS = [
+  'discount',
+  'from',
+  'slowness',
+  'most',
+  'rate',
+  'returned',
+  'power',
+  'lastReward',
+  'runaway',
+] as const

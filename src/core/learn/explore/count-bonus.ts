@@ -9,7 +9,7 @@ export const countBonus: ExplorationKind = {
   brief: 'bonus',
   range: { min: 0, max: 1e9, aboveMin: false },
   usual: 1,
-  kernels: 'lean one-step',
+  kernels: { leanOneStep: 2 },
   goesByVisits: true,
   forBandits: false,
   create: (parts) => new CountBonus(parts),

@@ -26,8 +26,11 @@ export interface ExplorationKind {
   readonly range: { readonly min: number; readonly max: number; readonly aboveMin: boolean }
   /** What it is to begin with. */
   readonly usual: number
-  /** Which kernels of action values can act so: all, those of one-step methods that keep no workings, or none. */
-  readonly kernels: 'all' | 'lean one-step' | 'none'
+  /**
+   * Which kernels of action values can act so: all, none, or that of one-step methods that keep no workings, with the number by
+   * which soft-steps.as knows the way.
+   */
+  readonly kernels: 'all' | 'none' | { readonly leanOneStep: number }
   /** Whether it goes by how often rows were taken, which then must be counted. */
   readonly goesByVisits: boolean
   /** Whether it goes by rewards alone, which says nothing where actions have consequences. */

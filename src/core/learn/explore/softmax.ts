@@ -11,7 +11,7 @@ export const softmax: ExplorationKind = {
   brief: 'softmax, temperature',
   range: { min: 0, max: 1e9, aboveMin: true },
   usual: 1,
-  kernels: 'lean one-step',
+  kernels: { leanOneStep: 0 },
   goesByVisits: false,
   forBandits: false,
   create: ({ table, exploration, mostRows }) => new Softmax(table, exploration, mostRows),

@@ -10,7 +10,7 @@ export const ucb1: ExplorationKind = {
   brief: 'UCB1, width',
   range: { min: 0, max: 1e6, aboveMin: false },
   usual: 1,
-  kernels: 'lean one-step',
+  kernels: { leanOneStep: 1 },
   goesByVisits: true,
   forBandits: false,
   create: (parts) => new Ucb1(parts),

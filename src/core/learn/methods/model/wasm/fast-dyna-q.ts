@@ -1,4 +1,5 @@
 import { EXPLORATIONS } from '../../../explore/explorations'
+import { paysForKernel } from '../../../fast-steps'
 import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import type { LearnSettings } from '../../../../settings/settings'
@@ -34,15 +35,11 @@ const INTS = [
   'unsound',
 ] as const
 
-/** Runs that cannot have more updates than this are not worth a memory of their own. */
-const SHORT = 100_000
-
 const dynaModule = moduleOf(DYNA_STEPS_CODE)
 
 /** Dyna-Q with its kernel in WebAssembly where no workings are kept, and it is to be had and pays; else plainly. */
 export function createDynaQ(world: World, settings: LearnSettings, keeps: Keeping = 'workings'): DynaQ {
-  const worthWhile =
-    keeps !== 'workings' && settings.episodes * settings.cap * (1 + settings.planning) > SHORT
+  const worthWhile = keeps !== 'workings' && paysForKernel(settings, 1 + settings.planning)
   return (worthWhile ? fastDynaQ(world, settings, keeps) : null) ?? new DynaQ(world, settings)
 }
 

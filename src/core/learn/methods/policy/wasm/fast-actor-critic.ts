@@ -1,6 +1,7 @@
 import type { LearnSettings } from '../../../../settings/settings'
 import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
-import { takeSteps } from '../../../kernel-steps'
+import { paysForKernel } from '../../../fast-steps'
+import { FOLLOWING_INTS, FOLLOWING_REALS, takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
@@ -11,49 +12,15 @@ import { TraceActorCritic } from '../trace-actor-critic'
 import { POLICY_SLOT_SIZE } from '../preference-learner'
 import { CRITIC_STEPS_CODE } from './critic-steps-code'
 
-/** Registers of the kernel: the order is that of critic-steps.as. The first ones are addresses. */
+/** Registers of the kernel: the order is that of critic-steps.as. */
 const INTS = [
-  'rows',
-  'cells',
-  'links',
-  'outcomeStart',
-  'tableStart',
-  'startState',
-  'startThreshold',
-  'startGuide',
-  'probability',
-  'values',
-  'updates',
-  'visits',
-  'returns',
-  'lengths',
-  'environment',
-  'exploration',
-  'starts',
-  'byVisits',
-  'counts',
-  'cap',
-  'limit',
-  'until',
-  'state',
-  'age',
-  'episodes',
-  'lastState',
-  'lastRow',
-  'lastNext',
-  'lastEnded',
-  'ranAway',
-  // What a policy that is followed has no use for.
-  'chosen',
-  'exploring',
-  'lastExplored',
+  ...FOLLOWING_INTS,
   'preferences',
   'tops',
   'sums',
   'criticUpdates',
   'criticByVisits',
   'equalWeights',
-  // Of traces.
   'traces',
   'traceCells',
   'traceCount',
@@ -64,24 +31,13 @@ const INTS = [
   'unsound',
 ] as const
 const REALS = [
-  'discount',
-  'from',
-  'slowness',
-  'most',
-  'rate',
-  'returned',
-  'power',
-  'lastReward',
-  'runaway',
+  ...FOLLOWING_REALS,
   'temperature',
   'criticRate',
   'criticFrom',
   'criticSlowness',
   'lambda',
 ] as const
-
-/** Runs that cannot have more steps than this are not worth a memory of their own. */
-const SHORT = 100_000
 
 const criticModule = moduleOf(CRITIC_STEPS_CODE)
 
@@ -105,8 +61,8 @@ export function createTraceActorCritic(
   return fast ?? new TraceActorCritic(world, settings)
 }
 
-function isWorthWhile({ episodes, cap }: LearnSettings, keeps: Keeping): boolean {
-  return keeps !== 'workings' && episodes * cap > SHORT
+function isWorthWhile(settings: LearnSettings, keeps: Keeping): boolean {
+  return keeps !== 'workings' && paysForKernel(settings)
 }
 
 /** @returns null where the kernel does not know the model or the settings, or WebAssembly or enough memory is not to be had */
@@ -192,7 +148,7 @@ function criticRegisters(
 ) {
   const { criticRate } = settings
   return {
-    probability: softmax.probability,
+    chances: softmax.probability,
     preferences: softmax.preferences,
     tops: softmax.top,
     sums: softmax.sum,

@@ -1,4 +1,5 @@
 import type { Working } from '../../../../explain/working'
+import { paysForKernel } from '../../../fast-steps'
 import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import type { LearnSettings } from '../../../../settings/settings'
@@ -84,9 +85,6 @@ const BASELINES: Record<LearnSettings['baseline']['kind'], number> = {
   learned: NaN,
 }
 
-/** Runs that cannot have more steps than this are not worth a memory of their own. */
-const SHORT = 100_000
-
 const episodesModule = moduleOf(EPISODES_CODE)
 
 /** REINFORCE with its kernel in WebAssembly where that is to be had and pays, else plainly. */
@@ -95,7 +93,7 @@ export function createReinforce(
   settings: LearnSettings,
   keeps: Keeping = 'workings',
 ): Reinforce {
-  const worthWhile = settings.episodes * settings.cap > SHORT
+  const worthWhile = paysForKernel(settings)
   return (worthWhile ? fastReinforce(world, settings, keeps) : null) ?? new Reinforce(world, settings)
 }
 

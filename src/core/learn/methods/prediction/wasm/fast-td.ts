@@ -1,6 +1,7 @@
 import type { LearnSettings } from '../../../../settings/settings'
 import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
-import { takeSteps } from '../../../kernel-steps'
+import { paysForKernel } from '../../../fast-steps'
+import { FOLLOWING_INTS, FOLLOWING_REALS, takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import { REMEMBERED } from '../../../tabular-learner'
 import type { World } from '../../../world'
@@ -8,64 +9,9 @@ import { bytesOfDraws, movedWorld, rowDrawsOf, type RowDraws } from '../../value
 import { TdPrediction } from '../td'
 import { TD_STEPS_CODE } from './td-steps-code'
 
-/** Registers of the kernel: the order is that of td-steps.as. The first ones are addresses. */
-const INTS = [
-  'rows',
-  'cells',
-  'links',
-  'outcomeStart',
-  'tableStart',
-  'startState',
-  'startThreshold',
-  'startGuide',
-  'policy',
-  'values',
-  'updates',
-  'visits',
-  'returns',
-  'lengths',
-  'environment',
-  'exploration',
-  'starts',
-  'byVisits',
-  'counts',
-  'cap',
-  'limit',
-  'until',
-  'state',
-  'age',
-  'episodes',
-  'lastState',
-  'lastRow',
-  'lastNext',
-  'lastEnded',
-  'ranAway',
-  // What a policy that is followed has no use for.
-  'chosen',
-  'exploring',
-  'lastExplored',
-  // Of traces.
-  'traces',
-  'traceCells',
-  'traceCount',
-  'replacing',
-  'unsound',
-] as const
-const REALS = [
-  'discount',
-  'from',
-  'slowness',
-  'most',
-  'rate',
-  'returned',
-  'power',
-  'lastReward',
-  'runaway',
-  'lambda',
-] as const
-
-/** Runs that cannot have more steps than this are not worth a memory of their own. */
-const SHORT = 100_000
+/** Registers of the kernel: the order is that of td-steps.as. */
+const INTS = [...FOLLOWING_INTS, 'traces', 'traceCells', 'traceCount', 'replacing', 'unsound'] as const
+const REALS = [...FOLLOWING_REALS, 'lambda'] as const
 
 const tdModule = moduleOf(TD_STEPS_CODE)
 
@@ -76,7 +22,7 @@ export function createTd(
   lambda: number,
   keeps: Keeping = 'workings',
 ): TdPrediction {
-  const worthWhile = keeps !== 'workings' && settings.episodes * settings.cap > SHORT
+  const worthWhile = keeps !== 'workings' && paysForKernel(settings)
   return (
     (worthWhile ? fastTd(world, settings, lambda, keeps) : null) ?? new TdPrediction(world, settings, lambda)
   )
@@ -136,7 +82,7 @@ class FastTd extends TdPrediction {
     this.registers.set({
       ...this.runRegisters(),
       ...movedWorld(world, draws, room, { base: this.table.byteOffset, size: 8 }),
-      policy: room.copiedFloats(world.toTableRows(settings.policy)),
+      chances: room.copiedFloats(world.toTableRows(settings.policy)),
       values: this.table,
       updates: this.updates,
       traces: traces.values,

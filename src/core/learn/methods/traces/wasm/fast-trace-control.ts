@@ -1,6 +1,7 @@
 import type { LearnSettings } from '../../../../settings/settings'
 import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
 import { EXPLORATIONS } from '../../../explore/explorations'
+import { paysForKernel } from '../../../fast-steps'
 import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import { REMEMBERED } from '../../../tabular-learner'
@@ -24,9 +25,6 @@ const INTS = [
 ] as const
 const REALS = [...ONE_STEP_REALS, 'lambda'] as const
 
-/** Runs that cannot have more steps than this are not worth a memory of their own. */
-const SHORT = 100_000
-
 const traceModule = moduleOf(TRACE_STEPS_CODE)
 
 /** Control with traces, its kernel in WebAssembly where no workings are kept, and it is to be had and pays; else plainly. */
@@ -39,7 +37,7 @@ export function createTraceControl(
   const worthWhile =
     keeps !== 'workings' &&
     EXPLORATIONS[settings.exploration.way].kernels === 'all' &&
-    settings.episodes * settings.cap > SHORT
+    paysForKernel(settings)
   return (
     (worthWhile ? fastTraceControl(world, settings, offPolicy, keeps) : null) ??
     new TraceControl(world, settings, offPolicy)

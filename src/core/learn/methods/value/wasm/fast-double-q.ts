@@ -1,6 +1,7 @@
 import type { LearnSettings } from '../../../../settings/settings'
 import { exportsOf, moduleOf, Room, type Registers } from '../../../../wasm/room'
 import { EXPLORATIONS } from '../../../explore/explorations'
+import { paysForKernel } from '../../../fast-steps'
 import { takeSteps } from '../../../kernel-steps'
 import type { Keeping } from '../../../learner'
 import { REMEMBERED } from '../../../tabular-learner'
@@ -23,9 +24,6 @@ const INTS = [
   'counts',
 ] as const
 
-/** Runs that cannot have more steps than this are not worth a memory of their own. */
-const SHORT = 100_000
-
 const doubleModule = moduleOf(DOUBLE_STEPS_CODE)
 
 /** Double Q-learning with its kernel in WebAssembly where no workings are kept, and it is to be had and pays; else plainly. */
@@ -37,7 +35,7 @@ export function createDoubleQ(
   const worthWhile =
     keeps !== 'workings' &&
     EXPLORATIONS[settings.exploration.way].kernels === 'all' &&
-    settings.episodes * settings.cap > SHORT
+    paysForKernel(settings)
   return (worthWhile ? fastDoubleQ(world, settings, keeps) : null) ?? new DoubleQLearning(world, settings)
 }
 

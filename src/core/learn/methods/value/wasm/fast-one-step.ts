@@ -4,6 +4,7 @@ import { bytesOfDraws, drawRecords, movedOutcomes, movedStarts, rowDrawsOf, type
 import type { Keeping } from '../../../learner'
 import type { LearnSettings } from '../../../../settings/settings'
 import { ONE_STEP_SLOT_SIZE, SLOT } from '../../../slots'
+import { paysForKernel } from '../../../fast-steps'
 import { takeSteps } from '../../../kernel-steps'
 import type { Target } from '../step-working'
 import { mostRows, REMEMBERED } from '../../../tabular-learner'
@@ -72,12 +73,13 @@ export const ONE_STEP_REALS = [
   'lastReward',
   'runaway',
 ] as const
-/** Ways to explore that soft-steps.as knows, by the numbers that it knows them by. */
-const WAYS: Partial<Record<ExplorationWay, number>> = { softmax: 0, ucb1: 1, 'count-bonus': 2 }
-const TARGETS: Record<Target, number> = { best: 0, taken: 1, expected: 2 }
+/** The number by which soft-steps.as knows a way to explore; null for those that other kernels know, or none. */
+function softWayOf(way: ExplorationWay): number | null {
+  const { kernels } = EXPLORATIONS[way]
+  return typeof kernels === 'object' ? kernels.leanOneStep : null
+}
 
-/** Runs that cannot have more steps than this are not either: memories are dear. */
-const SHORT = 100_000
+const TARGETS: Record<Target, number> = { best: 0, taken: 1, expected: 2 }
 
 const stepsModule = moduleOf(STEPS_CODE)
 const leanModule = moduleOf(LEAN_STEPS_CODE)
@@ -92,7 +94,7 @@ export function createOneStep(
 ): OneStep {
   const worthWhile =
     EXPLORATIONS[settings.exploration.way].kernels !== 'none' &&
-    settings.episodes * settings.cap > SHORT &&
+    paysForKernel(settings) &&
     // The kernels know one discount for all steps.
     world.model.outcomeDiscount === null
   return (
@@ -108,7 +110,7 @@ export function fastOneStep(
   keeps: Keeping = 'workings',
 ): OneStep | null {
   const draws = keeps === 'workings' ? null : rowDrawsOf(world)
-  const soft = settings.exploration.way in WAYS
+  const soft = softWayOf(settings.exploration.way) !== null
   const code = draws ? (soft ? softModule() : leanModule()) : soft ? null : stepsModule()
   const room = code && sharedRoom(world, settings, draws)
   if (code && room) return new FastOneStep(world, settings, target, code, room, draws, keeps)
@@ -136,7 +138,8 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws | nul
 
 /** The function of a lean kernel. */
 function nameOf({ layout }: RowDraws, target: Target, way: ExplorationWay, counts: boolean): string {
-  if (way in WAYS) return `${layout === 'Many' ? 'Many' : 'Few'}${WAYS[way] ? 'Bounds' : ''}`
+  const soft = softWayOf(way)
+  if (soft !== null) return `${layout === 'Many' ? 'Many' : 'Few'}${soft > 0 ? 'Bounds' : ''}`
   return `${target}${layout}${counts ? 'Counted' : ''}`
 }
 
@@ -183,8 +186,8 @@ class FastOneStep extends OneStep {
       slots: this.slots,
       ties: this.ties.words,
       target: TARGETS[target],
-      scratch: room.floats(way in WAYS ? mostRows(world.tableStart) : 0),
-      way: WAYS[way] ?? 0,
+      scratch: room.floats(softWayOf(way) === null ? 0 : mostRows(world.tableStart)),
+      way: softWayOf(way) ?? 0,
       counts: counts ? 1 : 0,
       firstOfTies: settings.ties === 'first' ? 1 : 0,
     })

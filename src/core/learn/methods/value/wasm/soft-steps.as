@@ -11,6 +11,7 @@ const UNIT: f64 = 1.0 / 4294967296.0
 const BEST: i32 = 0
 const EXPECTED: i32 = 2
 
+// Ways to explore by bounds; the other one is the count bonus.
 const UCB1: i32 = 1
 
 /** The chances of a state's rows, into `chances`, each in proportion to e to the power of its value / level. */
@@ -32,7 +33,7 @@ const UCB1: i32 = 1
   return k
 }
 
-/** How good a row may still be, by the ways of ../../../explore/: see WAYS in fast-one-step.ts. */
+/** How good a row may still be, by the ways of ../../../explore/, which know their numbers. */
 @inline function boundOf(way: i32, value: f64, visited: f64, level: f64, logOfAll: f64): f64 {
   if (visited == 0) return Infinity
   return value + (way == UCB1 ? level * sqrt<f64>((2 * logOfAll) / visited) : level / sqrt<f64>(visited))
