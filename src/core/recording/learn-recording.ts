@@ -4,8 +4,9 @@ import type { Learner, LearnSnapshot, LearnStatus } from '../learn/learner'
 const MEMORY = 48_000_000
 /** Keyframes there may be at least, however large they are. */
 const FEWEST = 8
-/** Steps between keyframes at first: of a large table more, as many bytes are copied in the time that a step takes. */
+/** Steps between keyframes at first. */
 const DISTANCE = 256
+/** Bytes of a keyframe for each step between two, at the most: copying should take less time than the steps do. */
 const BYTES_A_STEP = 200
 
 /**
