@@ -52,6 +52,7 @@ test('a new rulebook counts its states as it is written, and keeps what was righ
 }) => {
   await page.goto('/')
   await newEnvironment(page, 'New rulebook')
+  await page.getByRole('button', { name: 'Create' }).click()
   await expect(page.getByTestId('size')).toContainText('7 states')
   await expect(page.getByTestId('worth')).toContainText('fill it up')
   await append(page, 'state door yes or no\n')
@@ -254,4 +255,89 @@ test('rulebooks go out and come in as text; faults are told before anything is s
   await page.waitForURL(/build/)
   await expect(page.getByLabel('Name of the environment')).toHaveValue('Night shop')
   await expect(page.getByTestId('size')).toContainText('5 states')
+})
+
+test('a comment and a policy leave what was learned as it is; a reward begins anew', async ({ page }) => {
+  await openNew(page, rules('Kept', STORE))
+  const stage = (name: string) => page.getByRole('button', { name, exact: true }).click()
+  const learned = async () => {
+    await stage('Learn')
+    return readout(page, 'Steps')
+  }
+  await stage('Learn')
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'One step', exact: true }).click()
+  await expect.poll(() => readout(page, 'Steps')).toBe('3')
+  await stage('Build')
+  await append(page, '# nobody orders twice\npolicy "never": order 0\n')
+  await expect(page.getByTestId('worth')).toContainText('never')
+  expect(await learned()).toBe('3')
+  await stage('Build')
+  await append(page, 'reward 1\n')
+  await expect.poll(learned).toBe('0')
+})
+
+test('actions of several parts are shown by the part that is chosen', async ({ page }) => {
+  const id = await openNew(
+    page,
+    rules(
+      'Two vans',
+      `state at_1 in cellar, attic
+state at_2 in cellar, attic
+start at_1 = cellar, at_2 = cellar
+action send with van from 1 to 2, to in cellar, attic
+action wait
+reward 1 when at_1 != at_2
+next at_1 = to when action = send and van = 1
+next at_2 = to when action = send and van = 2
+`,
+    ),
+    'plan',
+  )
+  await page.getByRole('button', { name: 'To the end' }).click()
+  const legend = page.getByRole('list', { name: 'Legend: policy' })
+  await expect(legend.getByRole('listitem')).toHaveText(['van 1', 'van 2', 'wait'])
+  await page.getByLabel('Needles show').selectOption('to')
+  await expect(legend.getByRole('listitem')).toHaveText(['to cellar', 'to attic', 'wait'])
+  await expect
+    .poll(async () => {
+      const document = await savedDocument(page, id)
+      return document.kind === 'rulebook' && document.rulebook.view.dial
+    })
+    .toBe('to')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(legend.getByRole('listitem')).toHaveText(['van 1', 'van 2', 'wait'])
+})
+
+test('a rulebook begins with a pattern, and says what to change first', async ({ page }) => {
+  await page.goto('/')
+  await newEnvironment(page, 'New rulebook')
+  const dialog = page.getByRole('dialog', { name: 'A new rulebook' })
+  await expect(dialog.getByRole('radio')).toHaveCount(9)
+  await dialog.getByRole('radio', { name: 'Two lines, one helper' }).check()
+  await expect(dialog.getByLabel('Its rules')).toContainText('action help with counter from 1 to 2')
+  await expect(dialog).toContainText('To change first: Make the first line busier')
+  await page.getByRole('button', { name: 'Create' }).click()
+  await expect(page.getByTestId('size')).toContainText('50 states')
+  await expect(page.getByTestId('worth')).toContainText('the longer line')
+  await expect(editor(page)).toContainText('# To change first: Make the first line busier')
+})
+
+test('rules are read as sentences and as a picture, and a click leads back to the rule', async ({ page }) => {
+  await openNew(page, rules('Read', STORE))
+  const shownAs = (name: string) =>
+    page.getByRole('group', { name: 'Shown as' }).getByRole('button', { name }).click()
+  await shownAs('Sentences')
+  const sentences = page.getByRole('list', { name: 'The rules as sentences' })
+  await expect(sentences.getByRole('listitem')).toHaveCount(10)
+  await sentences.getByRole('button', { name: 'The step pays 5 times out minus order.' }).click()
+  await expect(editor(page)).toBeVisible()
+  await expect(page.locator('.cm-activeLine')).toHaveText('reward 5 * out - order')
+  await shownAs('What depends on what')
+  const picture = page.getByRole('group', { name: 'What depends on what' })
+  await expect(picture.getByRole('button', { name: 'reward reward' })).toBeVisible()
+  await picture.getByRole('button', { name: 'let out: go to the rule' }).press('Enter')
+  await expect(page.locator('.cm-activeLine')).toHaveText('let out = if sold and left > 0 then 1 else 0')
+  const { name, text } = await exportText(page, 'Python module')
+  expect(name).toBe('read.py')
+  expect(text).toContain('def outcomes(state, choice):')
 })

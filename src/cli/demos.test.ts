@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { EnvironmentDocument } from '../core/kinds/kinds'
-import { EXPORT_IDS, exportsOf } from '../core/formats/exports'
+import { EXPORT_IDS, exportsOf, LATE_EXPORT_IDS, lateExportsOf } from '../core/formats/exports'
 import { LEARN_METHOD_IDS } from '../core/learn/methods/methods'
 import { runCommandLine } from './main'
 
@@ -63,9 +63,9 @@ describe.each(DEMOS)('%s on the command line', (name) => {
 
   it('exports what plans to the same value, or says what is lost', async () => {
     const best = (await answer('plan', path)).startValue as number
-    for (const id of EXPORT_IDS) {
+    for (const id of [...EXPORT_IDS, ...LATE_EXPORT_IDS]) {
       const exported = await pawn('export', path, '--to', id)
-      if (exportsOf(document).every((form) => form.id !== id)) {
+      if ([...exportsOf(document), ...lateExportsOf(document)].every((form) => form.id !== id)) {
         expect(exported.code).toBe(1)
         expect(exported.err).toMatch(/--to: This is a \w+, which cannot be written as/)
         continue

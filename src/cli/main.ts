@@ -1,4 +1,4 @@
-import { EXPORT_IDS, exportForm } from '../core/formats/exports'
+import { EXPORT_IDS, exportForm, LATE_EXPORT_IDS, lateExportsOf } from '../core/formats/exports'
 import { jsonSchema, SCHEMA_NAMES, type SchemaName } from '../core/formats/json-schemas'
 import { Argument, Command, CommanderError, Option } from 'commander'
 import { EXPLORATION_WAYS } from '../core/learn/explore/explorations'
@@ -345,10 +345,12 @@ function buildProgram(terminal: Terminal, failed: () => void): Command {
     .description('the environment or its model in an open format')
     .argument('<file>', FILE)
     .option('--knob <name=value>', 'turn a knob; may be given several times', gather, [])
-    .addOption(new Option('--to <format>').choices(EXPORT_IDS).makeOptionMandatory())
+    .addOption(new Option('--to <format>').choices([...EXPORT_IDS, ...LATE_EXPORT_IDS]).makeOptionMandatory())
     .exitOverride()
-    .action((file, options) => {
+    .action(async (file, options) => {
       const { document, compiled } = openEnvironment(file, openingOf(options))
+      const late = lateExportsOf(document).find(({ id }) => id === options.to)
+      if (late) return terminal.out((await late.load())(document, compiled))
       const form = exportForm(document, options.to)
       terminal.out(form.write(document, compiled))
       for (const loss of form.losses?.(document, compiled) ?? []) progress(`note: ${loss}`)

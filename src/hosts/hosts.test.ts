@@ -45,7 +45,7 @@ describe('CompileHost', () => {
     // Every look at the clock takes 30 milliseconds: a slice is over after three chunks.
     const clock = handClock(30)
     const host = CompileHost.create((reply) => void said.push(reply), clock)
-    host.hear({ type: 'compile', session: 4, document: LONG })
+    host.hear({ type: 'compile', session: 4, has: null, document: LONG })
     for (let i = 0; i < 50; i++) {
       await breathe()
       if (!clock.turn()) break
@@ -61,17 +61,45 @@ describe('CompileHost', () => {
     const said: CompileReply[] = []
     const clock = handClock(30)
     const host = CompileHost.create((reply) => void said.push(reply), clock)
-    host.hear({ type: 'compile', session: 1, document: LONG })
+    host.hear({ type: 'compile', session: 1, has: null, document: LONG })
     await breathe()
     host.hear({ type: 'cancel' })
     while (clock.turn()) await breathe()
     expect(said.filter(({ type }) => type !== 'progress')).toEqual([])
   })
 
+  it('keeps the model of the page where only comments and policies change, and no other', async () => {
+    const said: CompileReply[] = []
+    const host = CompileHost.create((reply) => void said.push(reply), handClock())
+    const text =
+      'state a from 0 to 3\nstart a = 0\naction go\naction wait\nnext a = min(3, a + 1)\nend when a = 3'
+    const ask = async (session: number, has: number | null, more: string) => {
+      said.length = 0
+      const document = rulebookEnvironment('short', text + more)
+      host.hear({ type: 'compile', session, has, document })
+      await breathe()
+      return said.map(({ type }) => type)
+    }
+    const whole = ['compiled', 'ways', 'scored']
+    expect(await ask(1, null, '')).toEqual(whole)
+    expect(await ask(2, 1, '\npolicy "on": go # at once')).toEqual(['renewed', 'scored'])
+    expect(said[0]).toMatchObject({ rest: { policies: [{ title: 'on' }] } })
+    expect(said[0]).not.toHaveProperty('rest.model')
+    // However often it is renewed, whether or not the page has heard of it, the model is that of the first session.
+    expect(await ask(3, 1, '\n# at once')).toEqual(['renewed', 'scored'])
+    // The page has another one, or none.
+    expect(await ask(3, 2, '')).toEqual(whole)
+    expect(await ask(4, 3, '\nreward 1')).toEqual(whole)
+    // What is refused, or given up, leaves what was there before.
+    expect(await ask(5, 4, '\nreward 1\nreward')).toEqual(['refused'])
+    host.hear({ type: 'cancel' })
+    expect(await ask(6, 4, '\n\nreward 1')).toEqual(['renewed', 'scored'])
+  })
+
   it('tells what is wrong with a document', async () => {
     const said: CompileReply[] = []
     const host = CompileHost.create((reply) => void said.push(reply), handClock())
-    host.hear({ type: 'compile', session: 2, document: rulebookEnvironment('bad', 'state') })
+    host.hear({ type: 'compile', session: 2, has: null, document: rulebookEnvironment('bad', 'state') })
     await breathe()
     expect(said).toMatchObject([{ type: 'refused', session: 2 }])
   })

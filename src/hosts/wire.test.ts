@@ -71,8 +71,10 @@ describe('shared memory', () => {
         (reply, transfer = []) => void said.push({ reply, transfer }),
         REAL_CLOCK,
       )
-      host.hear({ type: 'compile', session: 1, document })
-      await vi.waitFor(() => expect(said.some(({ reply }) => reply.type === 'ways')).toBe(true))
+      host.hear({ type: 'compile', session: 1, has: null, document })
+      await vi.waitFor(() => expect(said.some(({ reply }) => reply.type === 'ways')).toBe(true), {
+        timeout: 30_000,
+      })
       const { reply, transfer } = said.find(({ reply }) => reply.type === 'compiled')!
       if (reply.type !== 'compiled') throw new Error()
       expect(reply.compiled.model.outcomeState.at(-1)).toBe(30000)

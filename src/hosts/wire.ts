@@ -90,6 +90,7 @@ export function canShare(): boolean {
 type Numbers = Float64Array | Int32Array | Uint8Array
 
 function sharedArray<A extends Numbers>(array: A): A {
+  if (array.buffer instanceof SharedArrayBuffer) return array
   const Kind = array.constructor as new (buffer: SharedArrayBuffer) => A
   const copy = new Kind(new SharedArrayBuffer(array.byteLength))
   copy.set(array)

@@ -17,7 +17,14 @@ import { statesOf } from './walk'
 const HEAD = { format: 'jaunty-pawn/environment', version: 2, name: 'Test', discount: 0.9, cap: 50 }
 const rules = (...lines: string[]): EnvironmentDocument =>
   checkEnvironment({ ...HEAD, kind: 'rulebook', rulebook: { text: lines.join('\n'), knobs: {} } })
-type Row = [state: string, action: string, next: string, probability: number, reward: number]
+type Row = [
+  state: string,
+  action: string,
+  next: string,
+  probability: number,
+  reward: number,
+  discount?: number,
+]
 const table = (transitions: Row[], part: object = {}, head: object = {}): EnvironmentDocument =>
   checkEnvironment({ ...HEAD, ...head, kind: 'table', table: { transitions, ...part } })
 
@@ -311,6 +318,23 @@ describe('facts', () => {
       'Episodes can be of any length, up to the step limit of 4: one can come back to hall after 2 steps.',
     ])
     expect(facts(document, 'loops')).toEqual(['An agent can stay for ever among hall.'])
+  })
+
+  it('do not take a step that is discounted for one that leads away', () => {
+    const document = table([
+      ['a', 'wait', 'a', 1, 0, 0.5],
+      ['a', 'go', 'b', 1, 1],
+    ])
+    expect(facts(document, 'loops')).toEqual(['An agent can stay for ever among a.'])
+    expect(facts(document, 'certain-ending')).toEqual([])
+  })
+
+  it('tell rewards that differ by a rounding alone once', () => {
+    const document = table([
+      ['a', 'one', 'b', 1, 0.1 + 0.2],
+      ['a', 'other', 'b', 1, 0.3],
+    ])
+    expect(facts(document, 'rewards')).toEqual(['A step can pay 0.3.'])
   })
 
   it('tell the longest episode where none can go round, and the certain ending', () => {

@@ -3,7 +3,7 @@ import type { Compiled, EnvironmentDocument } from '../kinds/kinds'
 import type { KindFinding } from '../kinds/inspection'
 import type { Happenings } from '../kinds/happening'
 import type { Model } from '../model/model'
-import { endComponents, type EndComponents } from '../plan/end-components'
+import { lastingComponents, type EndComponents } from '../plan/end-components'
 import { stepsToEnding } from '../plan/reach'
 import { solveOptimum, type Optimum } from '../plan/solve'
 import type { CheckRuleId } from './rule-ids'
@@ -37,7 +37,7 @@ export class CheckContext {
   }
 
   get components(): EndComponents {
-    return this.once('components', () => endComponents(this.model))
+    return this.once('components', () => lastingComponents(this.model))
   }
 
   get rounds(): Rounds {

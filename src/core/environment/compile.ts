@@ -1,6 +1,7 @@
+import { compilerOf } from '../kinds/compiler-of'
 import type { Budget } from '../kinds/kind'
-import { kindOf, type Compiled, type CompiledOf, type EnvironmentDocument } from '../kinds/kinds'
-import { ProblemError, type Problem } from '../problem'
+import type { Compiled, CompiledOf, EnvironmentDocument } from '../kinds/kinds'
+import { resultOf, type CompileResult } from './compile-result'
 
 /**
  * The model of a document, made in one go.
@@ -11,39 +12,26 @@ export function compileEnvironment<D extends EnvironmentDocument>(
   document: D,
   budget?: Budget,
 ): CompiledOf<D['kind']> {
-  const compilation = kindOf(document).compile(document, budget)
+  const compilation = compilerOf(document).compile(document, budget)
   while (!compilation.advance(100_000));
   return compilation.finish() as CompiledOf<D['kind']>
 }
 
-/** A document's model, or why it has none. */
-export type CompileResult =
-  | { readonly ok: true; readonly compiled: Compiled }
-  | { readonly ok: false; readonly problems: readonly Problem[] }
-
 /** As {@link compileEnvironment}, but never throws: a failure of the compiler itself is one of the problems. */
 export function tryCompile(document: EnvironmentDocument, budget?: Budget): CompileResult {
-  try {
-    return { ok: true, compiled: compileEnvironment(document, budget) }
-  } catch (error) {
-    return {
-      ok: false,
-      problems: error instanceof ProblemError ? error.problems : [compilerProblem(error)],
-    }
-  }
+  return resultOf(() => compileEnvironment(document, budget))
 }
 
-/** What is said when the compiler fails, which is a fault of the program and never the reader's. */
-export function compilerProblem(error: unknown): Problem {
-  return {
-    place: 'the program',
-    cause: `The compiler stopped: ${error instanceof Error ? error.message : String(error)}.`,
-    remedy:
-      'This is a fault of the program; what you wrote is kept. Undo the last change, or say it in another way.',
-  }
-}
-
-/** True when two documents have the same model: plans and runs on one are plans and runs on the other. */
-export function sameModel(one: EnvironmentDocument | undefined, other: EnvironmentDocument): boolean {
-  return one?.cap === other.cap && one.kind === other.kind && kindOf(one).sameModel(one, other)
+/**
+ * What a changed document is compiled to, with the very same model, where the change leaves that as it is.
+ * @param before  the document that `compiled` was made from
+ * @returns null where it has to be compiled as a whole
+ */
+export function renewEnvironment(
+  before: EnvironmentDocument,
+  compiled: Compiled,
+  after: EnvironmentDocument,
+): Compiled | null {
+  if (before.kind !== after.kind || before.cap !== after.cap) return null
+  return compilerOf(after).renew?.(before, compiled, after) ?? null
 }

@@ -1,6 +1,6 @@
 import { kindOf, type EnvironmentDocument } from '../kinds/kinds'
 import type { Model } from '../model/model'
-import { compileEnvironment } from './compile'
+import { compileOnPage } from './page-compile'
 
 /** The document that one run meets: what is written, or a problem of its own. */
 export function documentOfRun(document: EnvironmentDocument, seed: number, run: number): EnvironmentDocument {
@@ -12,8 +12,8 @@ export function isDrawnAnew(document: EnvironmentDocument): boolean {
   return documentOfRun(document, 0, 0) !== document
 }
 
-/** The model that one run meets. @param written  that of the document itself */
+/** The model that one run meets; kinds whose runs meet problems of their own are small. @param written  that of the document itself */
 export function modelOfRun(document: EnvironmentDocument, written: Model, seed: number, run: number): Model {
   const drawn = documentOfRun(document, seed, run)
-  return drawn === document ? written : compileEnvironment(drawn).model
+  return drawn === document ? written : compileOnPage(drawn).model
 }

@@ -2,7 +2,7 @@ import { formatCount, significantNumber } from '../formats/number'
 import type { World } from '../learn/world'
 import type { Model, RowPolicy } from '../model/model'
 import type { Measure } from '../model/space'
-import { endComponents } from '../plan/end-components'
+import { lastingComponents } from '../plan/end-components'
 import { RandomStream } from '../random/generator'
 
 /** How trials are played: without learning, every episode with chance of its own, so that any can be played again alone. */
@@ -179,7 +179,7 @@ export function endingsThatPay({ rows, outcomeStart, outcomeState, outcomeReward
  */
 export function successOf(model: Model): ((episode: TrialEpisode) => boolean) | null {
   const endings = model.ending.reduce((sum, ending) => sum + ending, 0)
-  if (endings === 0 || (endings === 1 && endComponents(model).components.length === 0)) return null
+  if (endings === 0 || (endings === 1 && lastingComponents(model).components.length === 0)) return null
   const paying = endingsThatPay(model)
   return ({ ended, rewards }) => ended && (!paying || rewards[rewards.length - 1] > 0)
 }

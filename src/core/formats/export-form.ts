@@ -10,3 +10,8 @@ export interface ExportForm<D, C> {
   /** What the environment is that this form cannot say, a sentence each; for forms that are read again. */
   losses?(document: D, compiled: C): string[]
 }
+
+/** A form whose writer is loaded when it is wanted: pages stay small. It is not read again. */
+export type LateForm<D, C> = Omit<ExportForm<D, C>, 'write' | 'losses'> & {
+  load(): Promise<ExportForm<D, C>['write']>
+}

@@ -68,6 +68,16 @@ export function exportsOf(document: EnvironmentDocument): readonly (AnyForm & { 
   return Object.entries({ ...FIRST, ...own, ...LAST }).map(([id, form]) => ({ id: id as ExportId, ...form }))
 }
 
+/** Forms whose writer is loaded when it is wanted. */
+export function lateExportsOf(document: EnvironmentDocument) {
+  return Object.entries(kindOf(document).lateExports ?? {}).map(([id, form]) => ({ id, ...form }))
+}
+
+/** Their ids, of whichever kind. */
+export const LATE_EXPORT_IDS = (Object.keys(KINDS) as Kind[]).flatMap((kind) =>
+  Object.keys(kindOf({ kind }).lateExports ?? {}),
+)
+
 /** @throws ProblemError for a form that another kind has */
 export function exportForm(document: EnvironmentDocument, id: ExportId): AnyForm {
   const forms = exportsOf(document)
@@ -76,7 +86,7 @@ export function exportForm(document: EnvironmentDocument, id: ExportId): AnyForm
   return refuse(
     '--to',
     `This is a ${document.kind}, which cannot be written as ${id}.`,
-    `Choose another of ${forms.map((each) => each.id).join(', ')}.`,
+    `Choose another of ${[...forms, ...lateExportsOf(document)].map((each) => each.id).join(', ')}.`,
   )
 }
 

@@ -1,7 +1,7 @@
 import type { Head } from '../environment/head'
 import type { DocumentNumber, Knob } from '../environment/head-knobs'
 import type { Change, ChangeLine, FieldRule } from '../environment/tree'
-import type { ExportForm } from '../formats/export-form'
+import type { ExportForm, LateForm } from '../formats/export-form'
 import type { Model, RowPolicy } from '../model/model'
 import type { Measure, StateSpace } from '../model/space'
 
@@ -87,6 +87,19 @@ export interface TextNumbers {
   readonly policy?: Float64Array
 }
 
+/** What makes the models of a kind. It is apart from the kind, so that pages load only the compilers they use themselves. */
+export interface KindCompiler<D, C extends CompiledBase> {
+  /** Makes the model; faults that are found at once are thrown at once. @throws ProblemError */
+  compile(document: D, budget?: Budget): Compilation<C>
+  /**
+   * What a changed document is compiled to, with the very same model, where the change leaves that as it is; left out where
+   * such changes do not occur.
+   * @param before  the document that `compiled` was made from
+   * @returns null where the model may be another one
+   */
+  renew?(before: D, compiled: C, after: D): C | null
+}
+
 /** What is told of a kind where nothing is computed, as on the shelf. */
 export interface KindOutline<K extends string, D> {
   readonly kind: K
@@ -113,8 +126,6 @@ export interface EnvironmentKind<
 > extends KindOutline<K, D> {
   /** Whether its knobs are those of the head; false where it writes them down itself. */
   readonly headKnobs: boolean
-  /** Makes the model; faults that are found at once are thrown at once. @throws ProblemError */
-  compile(document: D, budget?: Budget): Compilation<C>
   /** @throws ProblemError for what is wrong and can be told without working the states out */
   check(document: D): void
   /** @throws ProblemError for what cannot be shown, and is not kept even half made */
@@ -146,10 +157,14 @@ export interface EnvironmentKind<
   ): { readonly lines: readonly ChangeLine[]; readonly others: readonly Change[] }
   /** Forms to take it away in that are its own. */
   readonly exports: Readonly<Record<string, ExportForm<D, C>>>
+  /** Those of them that few take away, loaded when they are wanted; left out where there are none. */
+  readonly lateExports?: Readonly<Record<string, LateForm<D, C>>>
   /** What of it a list of its transitions cannot say. */
   listLosses(compiled: C): string[]
   /** What it says of itself as plain text; empty where that is nothing. */
   text(document: D): string
+  /** What it says of itself as sentences, a rule each; left out where it says nothing. */
+  aloud?(document: D): Promise<string[]>
   /** Numbers laid out as its states lie; null where a list of states serves. @param place  the one looked at */
   numbersText?(compiled: C, numbers: TextNumbers, place: number): string
   /** Whether what its policies are worth is told while it is being built. */

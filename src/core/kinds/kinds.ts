@@ -1,4 +1,5 @@
 import type { FieldRules } from '../environment/tree'
+import type { COMPILERS } from './compilers'
 import { banditKind } from './bandit/kind'
 import { gridKind } from './grid/kind'
 import type { EnvironmentKind } from './kind'
@@ -10,7 +11,7 @@ export const KINDS = { grid: gridKind, bandit: banditKind, rulebook: rulebookKin
 
 export type Kind = keyof typeof KINDS
 export type EnvironmentOf<K extends Kind> = ReturnType<(typeof KINDS)[K]['blank']>
-export type CompiledOf<K extends Kind> = ReturnType<ReturnType<(typeof KINDS)[K]['compile']>['finish']>
+export type CompiledOf<K extends Kind> = ReturnType<ReturnType<(typeof COMPILERS)[K]['compile']>['finish']>
 
 /** An environment of any kind, told apart by `kind`. */
 export type EnvironmentDocument = { [K in Kind]: EnvironmentOf<K> }[Kind]

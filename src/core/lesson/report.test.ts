@@ -14,8 +14,8 @@ const hall = {
 }
 
 describe('a report', () => {
-  it('is a lesson of what the environment is, its checks, its plan and a run', () => {
-    const report = reportOf(hall)
+  it('is a lesson of what the environment is, its checks, its plan and a run', async () => {
+    const report = await reportOf(hall)
     expect(checkLesson(JSON.parse(JSON.stringify(report)))).toEqual(report)
     expect(report.views.map(({ scene }) => scene.stage)).toEqual(['build', 'check', 'plan', 'learn'])
     const [what, , plan, run] = report.views
@@ -28,19 +28,19 @@ describe('a report', () => {
     expect(Object.keys(report.environments)).toHaveLength(1)
   })
 
-  it('tells nothing of a truth that is hidden', () => {
+  it('tells nothing of a truth that is hidden', async () => {
     const bandit = newBandit('Covered')
-    const { views } = reportOf({ ...bandit, bandit: { ...bandit.bandit, hidden: true } })
+    const { views } = await reportOf({ ...bandit, bandit: { ...bandit.bandit, hidden: true } })
     expect(views.map(({ scene }) => scene.stage)).toEqual(['build', 'check', 'learn'])
     expect(JSON.stringify(views)).not.toContain('optimal value')
   })
 
-  it('leaves out what is too long to be read on paper', () => {
+  it('leaves out what is too long to be read on paper', async () => {
     const large = gridDocument(Array.from({ length: 200 }, () => '....'))
-    expect(reportOf(large).views[0].text).toMatch(/… and \d+ more lines/)
+    expect((await reportOf(large)).views[0].text).toMatch(/… and \d+ more lines/)
   })
 
-  it('says what Check found, as Markdown that shows it as it is', () => {
+  it('says what Check found, as Markdown that shows it as it is', async () => {
     const text = foundText(checkEnvironmentModel(hall, compileEnvironment(hall)))
     expect(text).toContain('What holds:\n\n- ')
     expect(text).toContain('No error and no warning.')
@@ -51,7 +51,7 @@ describe('a report', () => {
     expect(text).not.toContain('undefined')
   })
 
-  it('names the first ones of very many findings of a rule, and counts the others', () => {
+  it('names the first ones of very many findings of a rule, and counts the others', async () => {
     const report = checkEnvironmentModel(hall, compileEnvironment(hall))
     const [one] = report.findings
     const other = { ...one, rule: report.findings.find(({ rule }) => rule !== one.rule)!.rule }

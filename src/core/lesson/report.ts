@@ -18,12 +18,12 @@ const ALIKE = 6
 const TO_THE_END = 1e9
 
 /** An environment as a report to be printed: what it is, what Check finds, the plan, a run with its suggested settings. */
-export function reportOf(document: EnvironmentDocument): Lesson {
+export async function reportOf(document: EnvironmentDocument): Promise<Lesson> {
   const choice = firstChoice(document)
   const method = planMethod('value-iteration')
   const covered = kindOf(document).isCovered(document)
   const views = [
-    { title: 'What it is', text: whatItIs(document), scene: { stage: 'build' } },
+    { title: 'What it is', text: await whatItIs(document), scene: { stage: 'build' } },
     { title: 'What Check finds', text: '', scene: { stage: 'check' } },
     ...(covered
       ? []
@@ -47,7 +47,7 @@ export function reportOf(document: EnvironmentDocument): Lesson {
   )
 }
 
-function whatItIs(document: EnvironmentDocument): string {
+async function whatItIs(document: EnvironmentDocument): Promise<string> {
   const lines = kindOf(document).text(document).split('\n')
   const more = lines.length - LINES
   return [
@@ -59,9 +59,17 @@ function whatItIs(document: EnvironmentDocument): string {
       ...(more > 0 ? [`… and ${formatCount(more)} more lines`] : []),
       '```',
     ].join('\n'),
+    await aloud(document),
   ]
     .filter(Boolean)
     .join('\n\n')
+}
+
+/** The same in sentences, where it can be read aloud. */
+async function aloud(document: EnvironmentDocument): Promise<string> {
+  const sentences = (await kindOf(document).aloud?.(document)) ?? []
+  const told = sentences.slice(0, LINES).map((sentence) => `- ${escaped(sentence)}`)
+  return told.length ? ['In plain words:', '', ...told].join('\n') : ''
 }
 
 /** A line for each finding, the first ones of very many of a rule. */

@@ -7,6 +7,8 @@ interface Chunk {
   readonly state: Int32Array
   readonly probability: Float64Array
   readonly reward: Float64Array
+  /** Null where it is 1 everywhere. */
+  discount: Float64Array | null
   used: number
 }
 
@@ -14,7 +16,7 @@ interface Chunk {
  * Writes compressed rows when states come in their order, each with all its rows at once: what is written is
  * what the model holds, so that a million rows cost little more than their numbers.
  *
- * Outcomes of a row that lead to the same state are added up: their probabilities sum, their rewards are averaged by
+ * Outcomes of a row that lead to the same state are added up: their probabilities sum, rewards and discounts are averaged by
  * probability. Outcomes with probability 0 are dropped.
  */
 export class RowWriter {
@@ -30,7 +32,11 @@ export class RowWriter {
   private state = new Int32Array(64)
   private probability = new Float64Array(64)
   private reward = new Float64Array(64)
+  private discount = new Float64Array(64)
   private count = 0
+  /** Whether some discount of the row at hand, and of any row, is not 1. */
+  private rowDiscounts = false
+  private discounts = false
   /** … and for each next state where it stands among them, and in which row that was noted. */
   private place = new Int32Array(1024)
   private noted = new Int32Array(1024).fill(-1)
@@ -53,7 +59,8 @@ export class RowWriter {
     this.rowStart[this.states] = this.rows
   }
 
-  outcome(next: number, probability: number, reward: number): void {
+  /** @param discount  what follows counts times this, besides the discount; 0 to 1 */
+  outcome(next: number, probability: number, reward: number, discount = 1): void {
     if (probability === 0) return
     if (next >= this.noted.length) this.makeRoom(next)
     const at = this.place[next]
@@ -61,6 +68,10 @@ export class RowWriter {
       const sum = this.probability[at] + probability
       if (this.reward[at] !== reward)
         this.reward[at] = (this.reward[at] * this.probability[at] + reward * probability) / sum
+      if (this.discount[at] !== discount) {
+        this.rowDiscounts = true
+        this.discount[at] = (this.discount[at] * this.probability[at] + discount * probability) / sum
+      }
       this.probability[at] = sum
       return
     }
@@ -68,11 +79,14 @@ export class RowWriter {
       this.state = twice(this.state)
       this.probability = twice(this.probability)
       this.reward = twice(this.reward)
+      this.discount = twice(this.discount)
     }
     this.noted[next] = this.rows
     this.place[next] = this.count
     this.state[this.count] = next
     this.probability[this.count] = probability
+    if (discount !== 1) this.rowDiscounts = true
+    this.discount[this.count] = discount
     this.reward[this.count++] = reward
   }
 
@@ -84,11 +98,13 @@ export class RowWriter {
     const outcomeState = new Int32Array(this.outcomes)
     const outcomeProbability = new Float64Array(this.outcomes)
     const outcomeReward = new Float64Array(this.outcomes)
+    const outcomeDiscount = this.discounts ? new Float64Array(this.outcomes).fill(1) : null
     let at = 0
-    for (const { state, probability, reward, used } of this.chunks) {
+    for (const { state, probability, reward, discount, used } of this.chunks) {
       outcomeState.set(state.subarray(0, used), at)
       outcomeProbability.set(probability.subarray(0, used), at)
       outcomeReward.set(reward.subarray(0, used), at)
+      if (discount) outcomeDiscount!.set(discount.subarray(0, used), at)
       at += used
     }
     return {
@@ -98,12 +114,13 @@ export class RowWriter {
       outcomeState,
       outcomeProbability,
       outcomeReward,
+      outcomeDiscount,
     }
   }
 
   /** Puts the row at hand to the others. */
   private flush(): void {
-    const { count, state, probability, reward } = this
+    const { count, state, probability, reward, discount } = this
     if (count === 0) return
     let chunk = this.chunks.at(-1)
     if (!chunk || chunk.used + count > chunk.state.length) {
@@ -112,6 +129,7 @@ export class RowWriter {
         state: new Int32Array(size),
         probability: new Float64Array(size),
         reward: new Float64Array(size),
+        discount: null,
         used: 0,
       }
       this.chunks.push(chunk)
@@ -120,6 +138,12 @@ export class RowWriter {
       chunk.state[at] = state[i]
       chunk.probability[at] = probability[i]
       chunk.reward[at] = reward[i]
+    }
+    if (this.rowDiscounts) {
+      this.discounts = true
+      chunk.discount ??= new Float64Array(chunk.state.length).fill(1)
+      chunk.discount.set(discount.subarray(0, count), chunk.used)
+      this.rowDiscounts = false
     }
     chunk.used += count
     this.outcomes += count

@@ -14,6 +14,11 @@ export interface EndComponents {
   readonly stays: Uint8Array
 }
 
+/** Sets of states that some policy never has to leave, however little a reward counts there after a while. */
+export function lastingComponents(model: Connected): EndComponents {
+  return endComponents(model.outcomeDiscount ? { ...model, outcomeDiscount: null } : model)
+}
+
 /**
  * The maximal end components of a model: strongly connected components, from which actions that may lead out are taken
  * away until nothing changes. An outcome that discounts what follows counts as leading out: it cannot be repeated for

@@ -1,4 +1,5 @@
-import { tryCompile, type CompileResult } from '../../core/environment/compile'
+import { resultOf, type CompileResult } from '../../core/environment/compile-result'
+import { compileOnPage, compilesOnPage } from '../../core/environment/page-compile'
 import { kindOf, partOf, type EnvironmentDocument } from '../../core/kinds/kinds'
 
 /** Work, in rough outcomes, that a page can do between two frames without anybody noticing. */
@@ -6,7 +7,7 @@ const AT_ONCE = 150_000
 
 /** Whether a document is small enough to be compiled on the page. */
 export function compilesAtOnce(document: EnvironmentDocument): boolean {
-  return kindOf(document).roughOutcomes(document) <= AT_ONCE
+  return compilesOnPage(document) && kindOf(document).roughOutcomes(document) <= AT_ONCE
 }
 
 const known = new WeakMap<object, { readonly cap: number; readonly result: CompileResult }>()
@@ -19,7 +20,7 @@ export function compiledOf(document: EnvironmentDocument): CompileResult {
   const part = partOf(document)
   const entry = known.get(part)
   if (entry?.cap === document.cap) return entry.result
-  const result = tryCompile(document)
+  const result = resultOf(() => compileOnPage(document))
   known.set(part, { cap: document.cap, result })
   return result
 }

@@ -84,6 +84,29 @@ describe('the model on screen', () => {
     expect(session.store.getState().stopped).toBe(true)
   })
 
+  it('stays the same, for plans and runs too, where the worker says so', () => {
+    const worker = fakeWorker()
+    const session = createModelSession(worker.start)
+    session.open(document(3))
+    const first = compiled(3)
+    worker.say({ type: 'compiled', session: 1, compiled: first })
+    const other = rulebookEnvironment('test', `${text(3)} # on and on`)
+    session.open(other)
+    expect(worker.posted.at(-1)).toMatchObject({ type: 'compile', session: 2, has: 1 })
+    const { model: _model, space: _space, measures: _measures, ...rest } = first
+    const policies = [{ title: 'go', policy: Float64Array.of(1, 1, 1, 1) }]
+    worker.say({ type: 'renewed', session: 2, rest: { ...rest, policies } })
+    const state = session.store.getState()
+    expect(state.compiled!.model).toBe(first.model)
+    expect(state).toMatchObject({ compiled: { policies }, source: other, progress: null })
+    session.open(document(4))
+    expect(worker.posted.at(-1)).toMatchObject({ session: 3, has: 1 })
+    // A grid is compiled here: the worker does not know it.
+    session.open(gridDocument(['..']))
+    session.open(document(5))
+    expect(worker.posted.at(-1)).toMatchObject({ type: 'compile', has: null })
+  })
+
   it('is not asked for again when only name, note or view change; a new discount asks for new scores', () => {
     const worker = fakeWorker()
     const session = createModelSession(worker.start)

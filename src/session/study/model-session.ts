@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand'
-import { compilerProblem, sameModel } from '../../core/environment/compile'
+import { compilerProblem } from '../../core/environment/compile-result'
+import { sameModel } from '../../core/environment/same-model'
 import { kindOf, type Compiled, type EnvironmentDocument } from '../../core/kinds/kinds'
 import type { Score } from '../../core/evaluate/scores'
 import { startWays, type StartWays } from '../../core/plan/ending-notes'
@@ -60,6 +61,8 @@ export function createModelSession(
   let connection: Connection<CompileRequest, CompileReply> | undefined
   let session = 0
   let asked: EnvironmentDocument | undefined
+  /** The session in which the worker sent the model that is there; null for one that was made here. */
+  let has: number | null = null
 
   const hear = (reply: CompileReply) => {
     if (reply.session !== session || !asked) return
@@ -67,6 +70,7 @@ export function createModelSession(
       case 'progress':
         return store.setState({ progress: { states: reply.states, rows: reply.rows } })
       case 'compiled':
+        has = session
         return store.setState({
           compiled: reply.compiled,
           source: asked,
@@ -75,6 +79,18 @@ export function createModelSession(
           scores: null,
           ways: null,
         })
+      case 'renewed': {
+        const { compiled } = store.getState()
+        // Plans and runs stay with a model that stays the same.
+        if (compiled?.kind !== reply.rest.kind) return
+        return store.setState({
+          compiled: { ...compiled, ...reply.rest } as Compiled,
+          source: asked,
+          problems: [],
+          progress: null,
+          scores: null,
+        })
+      }
       case 'ways':
         return store.setState({ ways: () => reply.ways })
       case 'scored':
@@ -102,6 +118,7 @@ export function createModelSession(
       if (compilesAtOnce(document)) {
         const result = compiledOf(document)
         const rest = { progress: null, stopped: false }
+        has = null
         store.setState(
           result.ok
             ? {
@@ -129,7 +146,7 @@ export function createModelSession(
         connection.listen(hear)
       }
       store.setState({ problems: [], progress: { states: 0, rows: 0 }, stopped: false })
-      connection.post({ type: 'compile', session, document })
+      connection.post({ type: 'compile', session, document, has })
     },
     stop() {
       session++
@@ -139,6 +156,7 @@ export function createModelSession(
     close() {
       connection?.close()
       connection = undefined
+      has = null
       asked = undefined
     },
   }

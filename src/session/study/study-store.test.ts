@@ -23,6 +23,9 @@ function open(
   return { store: createStudyStore(record(floors[0]), 'build', undefined, save), save }
 }
 
+/** What brings a variant up to date is loaded when it is wanted: on a busy machine that takes its time. */
+const PATIENT = { timeout: 30_000 }
+
 describe('history', () => {
   it('undoes and redoes, and forgets the future on a new edit', () => {
     const { store } = open()
@@ -177,9 +180,9 @@ describe('saving', () => {
     store.getState().edit(hall(['#..', '...']))
     store.getState().edit(hall(['#..', '...'], 0.2))
     await vi.advanceTimersByTimeAsync(700)
-    await vi.waitFor(() => expect(store.getState().saving.state).toBe('failed'))
+    await vi.waitFor(() => expect(store.getState().saving.state).toBe('failed'), PATIENT)
     await vi.advanceTimersByTimeAsync(1600)
-    await vi.waitFor(() => expect(save).toHaveBeenCalledTimes(3))
+    await vi.waitFor(() => expect(save).toHaveBeenCalledTimes(3), PATIENT)
     await vi.advanceTimersByTimeAsync(10)
     expect(save.mock.calls[2]).toEqual(['x', 5, hall(['#..', '.#.'], 0.2)])
     expect(store.getState().saving.state).toBe('saved')

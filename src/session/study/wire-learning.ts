@@ -57,8 +57,8 @@ export function wireLearning({
     // What was found belongs to a run on a model.
     follow(
       [model.store, learn.store],
-      () => [compiledNow(), learn.store.getState().running] as const,
-      (_compiled, _running) => diagnosis.clear(),
+      () => [compiledNow()?.model, learn.store.getState().running] as const,
+      (_model, _running) => diagnosis.clear(),
     ),
     learn.store.subscribe((state, before) => {
       if (state.frame?.steps !== before.frame?.steps) trials.watch(null)

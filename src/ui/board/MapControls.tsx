@@ -10,12 +10,15 @@ export function MapControls({
   space,
   view: wanted,
   lines = false,
+  parts = [],
   onChange: change,
 }: {
   space: StateSpace
   view: RulebookView
   /** The second variable makes lines of a chart, not rows of a map. */
   lines?: boolean
+  /** The parts of actions of which the needles show one. */
+  parts?: readonly string[]
   onChange(part: Partial<RulebookView>): void
 }) {
   const view = resolveView(space, wanted)
@@ -46,6 +49,16 @@ export function MapControls({
           {axisChoice('Across', view.across, view.up, 'across')}
           {axisChoice(lines ? 'A line for each' : 'Up', view.up, view.across, 'up')}
         </>
+      )}
+      {parts.length > 1 && (
+        <LineSelect
+          label="Needles show"
+          labelled
+          className="max-w-36"
+          value={wanted.dial && parts.includes(wanted.dial) ? wanted.dial : parts[0]}
+          options={parts.map((name) => [name, name])}
+          onChange={(dial) => change({ dial })}
+        />
       )}
       {rest.map(({ axis, i }) => (
         <label

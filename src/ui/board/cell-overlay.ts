@@ -1,4 +1,4 @@
-import { drawMoved, drawNeedle, drawPivot, drawRing } from './glyphs'
+import { arcReach, drawMoved, drawNeedle, drawPivot, drawRing } from './glyphs'
 import type { Overlay } from './overlay'
 import type { Pen } from './pen'
 import { valueColour, type ValueScale } from './value-scale'
@@ -80,6 +80,7 @@ export function drawPlace(
               },
             ],
       ),
+      arcReach(angles),
     )
   }
   const written = value !== undefined && write ? write(value) : undefined

@@ -59,6 +59,13 @@ export function drawPivot(pen: Pen, x: number, y: number, side: number, still = 
   if (still >= 0.01) pen.circle(x, y, radius * Math.sqrt(still), { fill: 'ink' })
 }
 
+/** Half the smallest angle between two places of a dial, in radians: arcs stay apart, whichever of them are drawn. */
+export function arcReach(angles: readonly (number | undefined)[]): number {
+  const sorted = angles.filter((angle) => angle !== undefined).sort((x, y) => x - y)
+  const gaps = sorted.map((angle, k) => (sorted[k + 1] ?? sorted[0] + 2 * Math.PI) - angle)
+  return Math.min(...gaps, 2 * Math.PI) / 2
+}
+
 /** The ring: one arc an action, turned its way, coloured by its value; the best arc is thick. */
 export function drawRing(
   pen: Pen,
@@ -66,9 +73,11 @@ export function drawRing(
   y: number,
   side: number,
   arcs: readonly { angle: number; colour: Colour; best: boolean }[],
+  /** Half of what an arc may take, in radians. */
+  reach: number,
 ): void {
   const radius = side * 0.41
-  const spread = (Math.PI / arcs.length) * 0.72
+  const spread = reach * 0.72
   // Where all are equally good there is nothing to tell.
   const tells = arcs.some(({ best }) => !best)
   for (const { angle, colour, best } of arcs) {

@@ -1,3 +1,4 @@
+import type { Dial } from './dial'
 import type { Model } from '../../core/model/model'
 import type { Layer } from '../../core/lesson/names'
 import type { Overlay, ShownOverlay } from './overlay'
@@ -18,12 +19,14 @@ export interface Laid extends Pick<ShownOverlay, 'overlay' | 'titles'> {
 /** The actions that the needles of a picture stand for; null where it shows none. */
 export function needleActions({
   model,
+  dial,
   overlay,
   layers,
 }: {
   readonly model: Model
+  readonly dial?: Dial
   readonly overlay?: Overlay
   readonly layers?: ReadonlySet<Layer>
 }): readonly string[] | null {
-  return overlay?.policy && layers?.has('policy') ? model.actions : null
+  return overlay?.policy && layers?.has('policy') ? (dial?.places ?? model.actions) : null
 }

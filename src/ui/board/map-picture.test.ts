@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { rulebook } from '../../core/testing/rulebooks'
-import { dialAngles } from './glyphs'
+import { plainDial } from './dial'
+import { arcReach, dialAngles } from './glyphs'
 import { describeStates } from './describe-states'
 import { distinctCells, layOut, resolveView, statesOfCell, sumUp } from './map-layout'
 import { drawMap, frameMap } from './map-picture'
@@ -18,6 +19,7 @@ next left = left - (if action = sell and sold then 1 else 0)
 next open = if action = shut then not open else open
 next shift = if shift = day then night else day
 end when left = 0`)
+const dial = plainDial(model.actions)
 const VIEW = { across: null, up: null, others: {} }
 const label = (states: Int32Array) => Array.from(states, (s) => model.labels[s])
 
@@ -105,6 +107,7 @@ describe('the picture', () => {
         pen,
         {
           model,
+          dial,
           layout,
           overlay,
           layers: new Set(['values', 'policy', 'actionValues', 'visits']),
@@ -125,7 +128,7 @@ describe('the picture', () => {
   it.each([['values'], ['visits'], ['policy'], []] as const)(
     'gives cells too small for anything else the colours that larger ones have (layers: %s)',
     (...on) => {
-      const picture = { model, layout, overlay, layers: new Set(on) }
+      const picture = { model, dial, layout, overlay, layers: new Set(on) }
       const tiles: Colour[] = []
       const tiny = new SvgPen()
       tiny.mosaic = ({ columns, rows, colour }) => {
@@ -148,7 +151,7 @@ describe('the picture', () => {
     const only = layOut(line.space, line.model.states, resolveView(line.space, VIEW))
     const frame = frameMap(only, 600, 200)
     const pen = new SvgPen()
-    drawMap(pen, { model: line.model, layout: only }, frame)
+    drawMap(pen, { model: line.model, dial: plainDial(line.model.actions), layout: only }, frame)
     const ticks = [...pen.svg(1, 1, '').matchAll(/>(\d+)<\/text>/g)].map(([, text]) => Number(text))
     expect(ticks[0]).toBe(0)
     expect(ticks.length).toBeGreaterThan(5)
@@ -175,4 +178,14 @@ it('turns needles like a gauge, and like a compass where actions are directions'
   expect(degrees(['a', 'b', 'c'])).toEqual([-180, -90, 0])
   expect(degrees(['a', 'b', 'c', 'd', 'e'])).toEqual([-225, -157, -90, -22, 45])
   expect(degrees(['north', 'east'])).toEqual([-90, 0])
+})
+
+it('leaves every arc of a ring the same room, whichever of them are drawn', () => {
+  const degrees = (actions: string[]) => Math.round((arcReach(dialAngles(actions)) * 180) / Math.PI)
+  expect(degrees(['north', 'east', 'south', 'west'])).toBe(45)
+  expect(degrees(['east', 'west'])).toBe(90)
+  // A gauge from the lower left over the top: four places 90 degrees apart, two as well.
+  expect(degrees(['a', 'b', 'c', 'd'])).toBe(45)
+  expect(degrees(['a', 'b'])).toBe(45)
+  expect(degrees(['a'])).toBe(180)
 })

@@ -1,6 +1,7 @@
 import type { Model } from '../../core/model/model'
 import type { Axis } from '../../core/model/space'
 import { drawPlace, movedBy, READABLE, TALL, WIDE } from './cell-overlay'
+import { bestOnDial, chancesOnDial, type Dial } from './dial'
 import { dialAngles, drawFold, drawPawn, drawStart } from './glyphs'
 import { countTint, pictureScale, ringScale, visitsOfStates } from './scales'
 import type { Layer } from '../../core/lesson/names'
@@ -11,6 +12,7 @@ import { cellNumbers, valueColour } from './value-scale'
 
 export interface MapPicture {
   readonly model: Model
+  readonly dial: Dial
   readonly layout: MapLayout
   readonly overlay?: Overlay
   readonly layers?: ReadonlySet<Layer>
@@ -66,11 +68,16 @@ function longest({ texts }: Axis): number {
 }
 
 /** What changed about the states of a cell. */
-function changesOfCell({ model, layout, overlay }: MapPicture, cell: number, starts: ReadonlySet<number>) {
+function changesOfCell(
+  { model, dial, layout, overlay }: MapPicture,
+  cell: number,
+  starts: ReadonlySet<number>,
+) {
   if (!overlay?.was && !overlay?.moved && !overlay?.turned) return undefined
   const states = statesOfCell(layout, cell)
+  const was = overlay.was && sumUp(model, states, { policy: overlay.was }, starts).chances
   return {
-    was: overlay.was && sumUp(model, states, { policy: overlay.was }, starts).chances,
+    was: was && chancesOnDial(dial, was),
     moved: states.length === 1 ? movedBy(overlay, states[0]) : undefined,
     turned: overlay.turned && states.some((s) => overlay.turned![s] === 1),
   }
@@ -116,7 +123,7 @@ function shownOf({ overlay, layers }: MapPicture) {
 
 /** The colours of cells that are too small for anything else: worked out without making anything for each cell. */
 function tileColours(picture: MapPicture): (cell: number) => Colour {
-  const { model, layout, overlay } = picture
+  const { model, dial, layout, overlay } = picture
   const { cellStart, cellState } = layout
   const { values, policy, rowVisits } = shownOf(picture)
   const scale = pictureScale(picture)
@@ -141,12 +148,12 @@ function tileColours(picture: MapPicture): (cell: number) => Colour {
       if (values) total += values[s]
       if (policy)
         for (let r = model.rowStart[s]; r < model.rowStart[s + 1]; r++)
-          meanAction += policy[r] * model.rowAction[r]
+          meanAction += policy[r] * dial.placeOf[model.rowAction[r]]
     }
     if (open === 0) return cellStart[cell + 1] > cellStart[cell] ? 'brass-bright' : 'paper'
     if (scale && values && Number.isFinite(total)) return valueColour(scale, total / open)
     if (mostVisits > 0) return countTint(visitsOf(cell) / mostVisits)
-    return policy ? tintOfAction(meanAction / open, model.actions.length) : 'sheet'
+    return policy ? tintOfAction(meanAction / open, dial.places.length) : 'sheet'
   }
 }
 
@@ -157,7 +164,7 @@ function drawCells(
   frame: MapFrame,
   centre: (cell: number) => [number, number],
 ): void {
-  const { model, layout, overlay, layers } = picture
+  const { model, dial, layout, overlay, layers } = picture
   const { cellWidth, cellHeight } = frame
   const { columns, rows } = layout
   const side = Math.min(cellWidth, cellHeight)
@@ -174,12 +181,17 @@ function drawCells(
           )
         : undefined,
   }
-  const angles = dialAngles(model.actions)
+  const angles = dialAngles(dial.places)
   const starts = new Set<number>(model.startState)
   const shown = shownOf(picture)
-  const cells = Array.from({ length: columns * rows }, (_, cell) =>
-    sumUp(model, statesOfCell(layout, cell), shown, starts),
-  )
+  const cells = Array.from({ length: columns * rows }, (_, cell) => {
+    const { chances, actionValues, ...numbers } = sumUp(model, statesOfCell(layout, cell), shown, starts)
+    return {
+      ...numbers,
+      chances: chances && chancesOnDial(dial, chances),
+      actionValues: actionValues && bestOnDial(dial, actionValues),
+    }
+  })
   const mostVisits = cells.reduce((most, { visits }) => Math.max(most, visits), 0)
   const small = side < READABLE.needle
   for (let cell = 0; cell < cells.length; cell++) {

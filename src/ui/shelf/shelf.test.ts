@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { tableEnvironment } from '../../core/kinds/table/blank'
-import { sameModel } from '../../core/environment/compile'
+import { sameModel } from '../../core/environment/same-model'
 import { gridDocument } from '../../core/testing/models'
 import { compiledOf } from '../../session/study/compiled'
 import { sinceText } from './since'

@@ -1,7 +1,7 @@
 'use client'
 
 import { MenuHeading, MenuItem, MenuSection } from '@headlessui/react'
-import { exportsOf } from '../../core/formats/exports'
+import { exportsOf, lateExportsOf } from '../../core/formats/exports'
 import { TABLE_EXPORTS } from '../../core/formats/tables'
 import { ProblemError, type Problem } from '../../core/problem'
 import { finishedSvg } from '../pictures/finished-svg'
@@ -67,6 +67,15 @@ export function ExportItems({
       })
     },
   }))
+  const late = lateExportsOf(document).map(({ title, ending, type, needsModel, load }) => ({
+    title,
+    enabled: !needsModel || compiled !== null,
+    take: async () => {
+      const write = await load()
+      const { document: latest } = study.getState()
+      attempt(() => downloadText(fileName(latest.name, ending), write(latest, compiled!), type))
+    },
+  }))
   const tables = TABLE_EXPORTS.map(({ title, ending, type, of, write }) => ({
     title,
     enabled: of === null ? model !== undefined : numbers?.[of] !== undefined,
@@ -105,7 +114,7 @@ export function ExportItems({
     ],
   )
   const groups = [
-    { heading: 'Environment', items: environments },
+    { heading: 'Environment', items: [...environments, ...late] },
     { heading: 'Tables', items: tables },
     { heading: 'Pictures', items: drawn },
   ]

@@ -7,6 +7,7 @@ import type { Compiled } from '../../core/kinds/kinds'
 import { formatCount, formatNumber } from '../../core/formats/number'
 import type { RulebookView } from '../../core/kinds/rulebook/document'
 import { describeStates } from '../board/describe-states'
+import { dialOf, dialParts } from '../board/dial'
 import { DialLegend } from '../board/DialLegend'
 import { NOTHING_SHOWN } from '../board/overlay'
 import { MapBoard } from '../board/MapBoard'
@@ -43,11 +44,12 @@ function HorizonPlan({ compiled }: { compiled: Compiled }) {
     [planned],
   )
   const legends = useLegends({ overlay, titles: NOTHING_SHOWN.titles })
+  const dial = useMemo(() => dialOf(compiled, wanted.dial), [compiled, wanted.dial])
   const picture = useMemo<MapPicture | null>(() => {
     if (!staged || !overlay || overlay.policy.length !== staged.model.rows) return null
     const layout = layOut(staged.space, staged.model.states, resolveView(staged.space, wanted))
-    return { model: staged.model, layout, overlay, layers, selected: selected ?? undefined }
-  }, [staged, overlay, wanted, layers, selected])
+    return { model: staged.model, dial, layout, overlay, layers, selected: selected ?? undefined }
+  }, [staged, overlay, wanted, dial, layers, selected])
   if (!picture || !staged || !planned)
     return (
       <p className="mt-16 text-center text-ink-soft">
@@ -64,6 +66,7 @@ function HorizonPlan({ compiled }: { compiled: Compiled }) {
         <MapControls
           space={staged.space}
           view={wanted}
+          parts={dialParts(compiled)}
           onChange={(part) => setWanted({ ...wanted, ...part })}
         />
       }
@@ -73,7 +76,7 @@ function HorizonPlan({ compiled }: { compiled: Compiled }) {
           {planned.count < horizon && (
             <span className="text-[13px] text-ink-soft">the last {formatCount(planned.count)} steps</span>
           )}
-          {layers.has('policy') && <DialLegend actions={compiled.model.actions} most={5} shades={false} />}
+          {layers.has('policy') && <DialLegend actions={dial.places} most={5} shades={false} />}
           <Legends legends={legends} narrow />
         </>
       }

@@ -74,6 +74,8 @@ export const rewardsFact: CheckRule = {
     return {
       found: [...first.values()]
         .sort((x, y) => model.outcomeReward[x] - model.outcomeReward[y])
+        // Those that differ by a rounding alone are told once.
+        .filter((o, i, all) => i === 0 || told(o) !== told(all[i - 1]))
         .map((o) => ({
           where: placeOf(model, o),
           cause: `A step can pay ${told(o)}.`,

@@ -1,7 +1,7 @@
 import { banditOutline } from './outline'
 import { headKnobs } from '../../environment/head-knobs'
-import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
-import { checkBandit, compileBandit, type BanditLayout } from './compile'
+import type { CompiledBase, DocumentOf, EnvironmentKind } from '../kind'
+import { checkBandit, type BanditLayout } from './compile'
 import type { Bandit } from './document'
 import { drawnBandit } from './drawn'
 import { banditNumbers } from './numbers'
@@ -17,12 +17,6 @@ export interface CompiledBandit extends CompiledBase {
 export const banditKind = {
   ...banditOutline,
   headKnobs: true,
-  compile: ({ bandit, cap }) =>
-    atOnce((): CompiledBandit => ({
-      ...PLAIN_COMPILED,
-      kind: 'bandit',
-      ...compileBandit(bandit, cap),
-    })),
   check: ({ bandit }) => checkBandit(bandit),
   checkShape: () => {},
   sameModel: (one, other) =>

@@ -1,15 +1,14 @@
 import { gridOutline } from './outline'
 import { headKnobs } from '../../environment/head-knobs'
-import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
+import type { CompiledBase, DocumentOf, EnvironmentKind } from '../kind'
 import { checkGrid, checkGridShape } from './check-grid'
-import { compileGrid, type GridLayout } from './compile'
+import type { GridLayout } from './compile'
 import { describeFloor, FLOOR } from './differences'
 import type { Grid } from './document'
 import { GRID_EXPORTS } from './exports'
 import { writeGridMap } from './grid-text'
 import { numbersText } from './numbers-text'
 import { gridNumbers } from './numbers'
-import { gridPlaces, gridSpace } from './places'
 
 export type GridEnvironment = DocumentOf<'grid', Grid>
 
@@ -23,18 +22,6 @@ const byPlace = { by: 'at' } as const
 export const gridKind = {
   ...gridOutline,
   headKnobs: true,
-  compile: ({ grid, cap }) =>
-    atOnce((): CompiledGrid => {
-      const { model, layout } = compileGrid(grid, cap)
-      return {
-        ...PLAIN_COMPILED,
-        kind: 'grid',
-        model,
-        layout,
-        space: gridSpace(model, layout),
-        places: gridPlaces(layout),
-      }
-    }),
   check: ({ grid }) => checkGrid(grid),
   checkShape: ({ grid }) => checkGridShape(grid),
   sameModel: (one, other) => one.grid === other.grid,

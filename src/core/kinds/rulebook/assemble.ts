@@ -3,8 +3,9 @@ import type { Model } from '../../model/model'
 import { ProblemError } from '../../problem'
 import { measuredThrough, passThrough, startsAfterPassing } from './passing'
 import { RuleFault, type LineMap } from './place'
-import type { Program } from './program'
+import type { Choice, Program } from './program'
 import type { StateNames } from './state-names'
+import type { Variable } from './variables'
 
 /** What was found of the states of a rulebook. */
 export interface Found {
@@ -49,6 +50,8 @@ export function assemble(
     actionLevels: levelsOf(program),
     starts: begin,
     cap: found.cap,
+    // Endings that are called like a state were refused above.
+    distinct: program.variables.every(tellsApart),
     observation: program.observe ? renumbered(order, found.observation) : undefined,
   })
   return { model, order, measures }
@@ -96,10 +99,17 @@ function withoutPassing(
   }
 }
 
-/** The numbers that actions are levels of, where they belong to one action. */
+/** Whether no two values of a variable are written alike: then no two states are called alike. */
+function tellsApart({ dimensions }: Variable): boolean {
+  return dimensions.every(({ texts }) => new Set(texts).size === texts.length)
+}
+
+/** The numbers that actions are levels of, where they belong to one action and are all there is to it. */
 function levelsOf({ choices }: Program): Float64Array | null {
-  const groups = new Set(choices.filter(({ level }) => !Number.isNaN(level)).map(({ group }) => group))
-  return groups.size === 1 ? Float64Array.from(choices, ({ level }) => level) : null
+  const isLevel = ({ parts }: Choice) => parts.length === 1 && !parts[0].isWord
+  const groups = new Set(choices.filter(isLevel).map(({ group }) => group))
+  if (groups.size !== 1) return null
+  return Float64Array.from(choices, (choice) => (isLevel(choice) ? choice.parts[0].value : NaN))
 }
 
 /** What is wrong with a finished model is wrong with what the agent sees: the line that says so is named. */

@@ -1,8 +1,9 @@
 import { actionRule, impossibleRule } from './declare-action'
 import { chanceRule } from './declare-chance'
 import { startRule, policyRule, observeRule } from './declare-episode'
+import { sameItems, sameRule } from './declare-same'
 import { knobRule, tableRule, stateRule } from './declare-state'
-import { measureRule, rewardRule, nextRule, endRule, passRule } from './declare-step'
+import { measureRule, discountRule, rewardRule, nextRule, endRule, passRule } from './declare-step'
 import { spanOf, type Fault } from './place'
 import type { Program } from './program'
 import { RuleContext } from './rule-context'
@@ -21,6 +22,7 @@ const HANDLERS: { readonly [T in Rule['type']]: (ctx: RuleContext, rule: RuleOf<
   let: (ctx, rule) =>
     rule.parameters ? ctx.defineFunction(rule) : ctx.define(rule.name, ctx.kept(rule.value, rule.name.text)),
   reward: rewardRule,
+  discount: discountRule,
   next: nextRule,
   end: endRule,
   measure: measureRule,
@@ -32,6 +34,7 @@ const HANDLERS: { readonly [T in Rule['type']]: (ctx: RuleContext, rule: RuleOf<
     }),
   policy: policyRule,
   observe: observeRule,
+  same: sameRule,
   pass: passRule,
   impossible: impossibleRule,
 }
@@ -74,6 +77,7 @@ export function compileRules(
     byState: ctx.byState,
     operations: ctx.operations,
     rewards: ctx.rewards,
+    discounts: ctx.discounts,
     chances: ctx.chances,
     endings: ctx.endings,
     endsAfter: ctx.endsAfter,
@@ -83,6 +87,7 @@ export function compileRules(
     observe: ctx.observe,
     observeSpan: ctx.rules.find((rule) => rule.type === 'observe'),
     pass: ctx.pass,
+    same: ctx.sameLists.map((rule) => sameItems(rule, variables)),
     treatment: ctx.treatment?.treatment ?? 'forbidden',
     penalty: ctx.penalty,
     nextSpans: variables.flatMap((variable) =>

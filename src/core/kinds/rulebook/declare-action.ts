@@ -1,7 +1,8 @@
 import { setDomain } from './declare-state'
 import { spanOf, RuleFault } from './place'
+import type { ChoicePart } from './program'
 import type { RuleContext } from './rule-context'
-import type { Levels, Name, RuleOf } from './syntax'
+import type { Binding, Levels, Name, Part, RuleOf } from './syntax'
 import { BY_ACTION, BY_STATE, numberType, type Scalar, type ScalarType } from './values'
 
 const CHOICE_LIMIT = 2000
@@ -20,70 +21,135 @@ export function actionRule(ctx: RuleContext, rule: RuleOf<'action'>): void {
   ctx.groupSpans.push(spanOf(name))
   const group = ctx.groups.length - 1
   const action = ctx.words.add(name.text)
-  const given = rule.given.flatMap(({ name: of, value }) => {
-    const slot = ctx.levelSlots.get(of.text)
-    const constant = ctx.expressions.constant(value, 0)
-    if (slot !== undefined) return [{ slot, value: constant }]
-    ctx.expressions.fault(
-      of,
-      `“${of.text}” is no action with numbers above this line.`,
-      'Put its line above.',
-    )
-    return []
-  })
-  if (!rule.levels) {
-    ctx.beforeStep = true
-    const when = rule.when && ctx.stateTruth(rule.when, BY_STATE)
-    ctx.beforeStep = false
-    ctx.choices.push({ label: name.text, group, action, level: NaN, given, when })
-    return
-  }
-  const slot = ctx.slots(1)
-  ctx.levelSlots.set(name.text, slot)
-  const { values, words } = levelsOf(ctx, rule.levels)
-  ctx.define(name, levelValue(ctx, name, slot, values, words))
-  ctx.beforeStep = true
-  const when = rule.when && ctx.stateTruth(rule.when, BY_ACTION)
-  ctx.beforeStep = false
-  values.forEach((value) => {
-    const text = words ? ctx.words.texts[value] : String(value)
-    ctx.choices.push({
-      label: `${name.text} ${text}`,
-      group,
-      action,
-      level: words ? NaN : value,
-      given: [...given, { slot, value }],
-      when,
-    })
-  })
-  if (ctx.choices.length > CHOICE_LIMIT)
+  const given = rule.given.flatMap((binding) => givenPart(ctx, binding))
+  const parts = [...(rule.levels ? [{ name, levels: rule.levels }] : []), ...rule.parts]
+  refuseTwice(ctx, [...parts, ...rule.given])
+  const values = parts.map((part) => partValues(ctx, part))
+  ctx.partNames.push(parts.map((part) => part.name.text))
+  const when = whenOf(ctx, rule)
+  const count = values.reduce((product, each) => product * each.length, 1)
+  if (ctx.choices.length + count > CHOICE_LIMIT) {
     ctx.expressions.fault(
       name,
-      `There are ${ctx.choices.length} actions.`,
+      `There are ${ctx.choices.length + count} actions.`,
       `Thin them out: “in 11 levels”. At most ${CHOICE_LIMIT}.`,
     )
+    return
+  }
+  for (const chosen of combinations(values))
+    ctx.choices.push({
+      label: [
+        name.text,
+        ...chosen.map((part, p) => (p === 0 && rule.levels ? part.text : `${part.name} ${part.text}`)),
+      ].join(' '),
+      group,
+      action,
+      parts: chosen,
+      given: [...given, ...chosen],
+      when,
+    })
 }
 
-/** The level of an action, which has no value while another action is taken. */
-function levelValue(
+/** Every way to take one of each; the last changes first. */
+function combinations<T>(lists: readonly (readonly T[])[]): T[][] {
+  return lists.reduce<T[][]>(
+    (sofar, list) => sofar.flatMap((each) => list.map((item) => [...each, item])),
+    [[]],
+  )
+}
+
+function refuseTwice(ctx: RuleContext, parts: readonly { readonly name: Name }[]): void {
+  const twice = parts.find(({ name }, p) => parts.findIndex((each) => each.name.text === name.text) < p)
+  if (twice)
+    ctx.expressions.fault(twice.name, `Two parts are called “${twice.name.text}”.`, 'Name them apart.')
+}
+
+function whenOf(ctx: RuleContext, { when, levels, parts }: RuleOf<'action'>): Scalar | undefined {
+  ctx.beforeStep = true
+  const condition = when && ctx.stateTruth(when, levels || parts.length ? BY_ACTION : BY_STATE)
+  ctx.beforeStep = false
+  return condition
+}
+
+/** What a part of other actions is while this one is taken. */
+function givenPart(ctx: RuleContext, { name, value }: Binding): { slot: number; value: number }[] {
+  const slot = ctx.levelSlots.get(name.text)
+  const given = ctx.expressions.scalar(value)
+  if (slot === undefined) {
+    ctx.expressions.fault(
+      name,
+      `“${name.text}” is no part of an action above this line.`,
+      `Put the line of that action above; a part of this action is written with ${name.text} in 1, 2.`,
+    )
+    return []
+  }
+  if (given.type.kind === 'unknown' || ctx.refuseOtherKind(name.text, given, value)) return []
+  if (given.constant === undefined) {
+    ctx.expressions.fault(value, 'This must be known before anything runs.', 'Use numbers, words and knobs.')
+    return []
+  }
+  return [{ slot, value: given.constant }]
+}
+
+/** Declares a part, and tells what it can be. */
+function partValues(ctx: RuleContext, { name, levels }: Part): ChoicePart[] {
+  if (ctx.groups.slice(0, -1).includes(name.text))
+    ctx.expressions.fault(name, `“${name.text}” is an action.`, 'Choose another name for the part.')
+  const { values, words } = levelsOf(ctx, levels)
+  const known = ctx.levelSlots.get(name.text)
+  const slot = known ?? ctx.slots(1)
+  ctx.levelSlots.set(name.text, slot)
+  if (known === undefined) ctx.define(name, partValue(ctx, name, slot, values, words))
+  else refuseOtherKind(ctx, name, values, words)
+  return values.map((value) => ({
+    name: name.text,
+    slot,
+    value,
+    isWord: words,
+    text: words ? ctx.words.texts[value] : String(value),
+  }))
+}
+
+/** Actions may have parts of one name: they are of one kind then, and words are among those of the first. */
+function refuseOtherKind(ctx: RuleContext, name: Name, values: readonly number[], words: boolean): void {
+  const { type } = ctx.values.get(name.text) as Scalar
+  if (
+    type.kind === (words ? 'word' : 'number') &&
+    (type.kind !== 'word' || values.every((each) => type.words.includes(each)))
+  )
+    return
+  ctx.expressions.fault(
+    name,
+    type.kind === 'word'
+      ? `Another action above has the part “${name.text}”, one of ${type.words.map((word) => ctx.words.texts[word]).join(', ')}.`
+      : `Another action above has the part “${name.text}”, a number.`,
+    'Use those here as well, or choose another name.',
+  )
+}
+
+/** The value of a part, which has none while an action without it is taken. */
+function partValue(
   ctx: RuleContext,
   name: Name,
   slot: number,
   values: readonly number[],
   words: boolean,
 ): Scalar {
-  const given = ctx.rules.some(
-    (rule) => rule.type === 'action' && rule.given.some((each) => each.name.text === name.text),
-  )
+  // Other actions may give it other numbers.
+  const isShared =
+    ctx.rules.filter(
+      (rule) =>
+        rule.type === 'action' && [...rule.given, ...rule.parts].some((each) => each.name.text === name.text),
+    ).length > (ctx.groups.at(-1) === name.text ? 0 : 1)
   const type: ScalarType = words
     ? { kind: 'word', words: values }
-    : given
+    : isShared
       ? numberType(values.every(Number.isInteger), -Infinity, Infinity)
       : numberType(values.every(Number.isInteger), Math.min(...values), Math.max(...values))
   const fault = new RuleFault({
     ...spanOf(name),
     cause: `“${name.text}” has no value while another action is taken.`,
-    remedy: `Ask first: if action = ${name.text} then … else …; or give that action one: action other with ${name.text} = 0.`,
+    remedy: `Ask first: if action = ${ctx.groups.at(-1)} then … else …; or give that action one: action other with ${name.text} = ${words ? ctx.words.texts[values[0]] : 0}.`,
   })
   return {
     type,

@@ -1,9 +1,9 @@
-import { constantPmf } from './declare-chance'
-import { spanOf, nearestName } from './place'
+import { constantItems, constantPmf } from './declare-chance'
+import { spanOf, nearestName, type Span } from './place'
 import type { StartRule } from './program'
 import type { RuleContext } from './rule-context'
 import type { RuleOf } from './syntax'
-import { BY_STATE, depthOf, isList } from './values'
+import { BY_STATE, depthOf, isList, type Scalar } from './values'
 
 export function startRule(ctx: RuleContext, rule: RuleOf<'start'>): void {
   const parts: StartRule['parts'][number][] = []
@@ -18,17 +18,14 @@ export function startRule(ctx: RuleContext, rule: RuleOf<'start'>): void {
     if (said.has(name.text)) ctx.expressions.fault(name, `${name.text} stands here twice.`, 'Leave one out.')
     said.add(name.text)
     if ('distribution' in assignment) {
-      const pmf = constantPmf(ctx, assignment.distribution)
-      if (variable.isList)
-        ctx.expressions.fault(
-          name,
-          'The items of a list cannot be drawn together.',
-          'Give each with = […], or scramble the start: then 5 random actions.',
-        )
-      else if (pmf) {
-        ctx.fits(variable.dimensions[0], pmf.type, assignment.distribution)
-        parts.push({ slot: variable.dimensions[0].slot, ...pmf })
-      }
+      const { distribution } = assignment
+      const drawn = variable.isList
+        ? constantItems(ctx, distribution, variable.dimensions.length)
+        : [constantPmf(ctx, distribution)]
+      drawn?.forEach((pmf, i) => {
+        if (pmf && ctx.fits(variable.dimensions[i], pmf.type, distribution))
+          parts.push({ slot: variable.dimensions[i].slot, ...pmf })
+      })
       continue
     }
     const value = ctx.expressions.value(assignment.value)
@@ -67,7 +64,7 @@ export function startRule(ctx: RuleContext, rule: RuleOf<'start'>): void {
 }
 
 export function policyRule(ctx: RuleContext, rule: RuleOf<'policy'>): void {
-  const choices = rule.choices.flatMap(({ action, level, when }) => {
+  const choices = rule.choices.flatMap(({ action, level, parts, when }) => {
     const group = ctx.groups.indexOf(action.text)
     if (group < 0) {
       const meant = nearestName(action.text, ctx.groups)
@@ -79,7 +76,7 @@ export function policyRule(ctx: RuleContext, rule: RuleOf<'policy'>): void {
       return []
     }
     const levels = ctx.choices.filter((choice) => choice.group === group)
-    const levelled = ctx.levelSlots.has(action.text)
+    const levelled = ctx.partNames[group][0] === action.text
     if (levelled !== (level !== undefined)) {
       ctx.expressions.fault(
         action,
@@ -88,16 +85,30 @@ export function policyRule(ctx: RuleContext, rule: RuleOf<'policy'>): void {
       )
       return []
     }
-    const value = level && ctx.expressions.scalar(level)
-    const condition = when && ctx.expressions.truth(when)
-    for (const each of [value, condition])
-      if (each && each.depth > BY_STATE)
+    const byState = (value: Scalar, span: Span) =>
+      value.depth > BY_STATE
+        ? ctx.expressions.fault(
+            span,
+            'A policy decides from the state alone.',
+            'Use state variables, knobs and tables.',
+          )
+        : value
+    const wanted = level ? [{ part: 0, value: byState(ctx.expressions.scalar(level), level) }] : []
+    const names = ctx.partNames[group].slice(levelled ? 1 : 0)
+    for (const { name, value } of parts) {
+      const part = names.indexOf(name.text)
+      if (part >= 0) {
+        const given = byState(ctx.expressions.scalar(value), value)
+        wanted.push({ part: part + (levelled ? 1 : 0), value: given })
+        ctx.refuseOtherKind(name.text, given, value)
+      } else
         ctx.expressions.fault(
-          level ?? rule,
-          'A policy decides from the state alone.',
-          'Use state variables, knobs and tables.',
+          name,
+          `“${action.text}” has no part “${name.text}”.`,
+          names.length ? `Its parts are ${names.join(', ')}.` : `Write ${levels[0]?.label ?? action.text}.`,
         )
-    return [{ group, level: value, when: condition }]
+    }
+    return [{ group, wanted, when: when && byState(ctx.expressions.truth(when), when) }]
   })
   if (ctx.policies.some(({ title }) => title === rule.title))
     ctx.expressions.fault(rule, `There are two policies “${rule.title}”.`, 'Name them apart.')

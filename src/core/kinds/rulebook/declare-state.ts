@@ -1,7 +1,7 @@
 import { spanOf, type Span } from './place'
 import { type RuleContext, tidy } from './rule-context'
 import type { Domain, Expression, RuleOf } from './syntax'
-import { BY_STATE, constantNumber, slotValue, UNKNOWN } from './values'
+import { BY_STATE, constantNumber, isList, slotValue, typeName, UNKNOWN, type ListValue } from './values'
 import { bucketWidth, dimensionType, type Dimension } from './variables'
 
 /** Items of a list, and values of a variable, at the most. */
@@ -41,7 +41,12 @@ export function knobRule(ctx: RuleContext, rule: RuleOf<'knob'>): void {
 }
 
 export function tableRule(ctx: RuleContext, rule: RuleOf<'table'>): void {
-  const items = rule.items.map((item) => constantNumber(ctx.expressions.constant(item, 0)))
+  const rows = rule.items.some(({ type }) => type === 'list' || type === 'each')
+    ? tableRows(ctx, rule)
+    : undefined
+  const items = rows
+    ? rows.flatMap((row) => row.items)
+    : rule.items.map((item) => constantNumber(ctx.expressions.constant(item, 0)))
   const first = rule.first ? ctx.expressions.constant(rule.first, 1) : 1
   if (!Number.isInteger(first))
     ctx.expressions.fault(rule.first!, `The first place is ${first}.`, 'Use a whole number.')
@@ -52,7 +57,44 @@ export function tableRule(ctx: RuleContext, rule: RuleOf<'table'>): void {
     else if (words!.indexOf(words![i]) < i)
       ctx.expressions.fault(word, `“${word.text}” stands here twice.`, 'Leave one out.')
   })
-  ctx.define(rule.name, { items, first, words })
+  ctx.define(rule.name, { items, first, words, rows })
+}
+
+/** The rows of a table of two dimensions: lists of one shape, of numbers known before anything runs. */
+function tableRows(ctx: RuleContext, rule: RuleOf<'table'>): ListValue[] {
+  const rows: ListValue[] = []
+  for (const item of rule.items) {
+    const row = ctx.expressions.value(item)
+    if (!isList(row) && row.type.kind === 'unknown') continue
+    const numbers = isList(row) ? row.items.map((each) => ctx.expressions.asNumber(each, item)) : []
+    if (
+      isList(row) &&
+      numbers.some(({ constant, type }) => constant === undefined && type.kind !== 'unknown')
+    )
+      ctx.expressions.fault(item, 'This must be known before anything runs.', 'Use numbers and knobs here.')
+    else if (!isList(row) || (rows[0] && shapeOfRow(rows[0]) !== shapeOfRow(row)))
+      ctx.expressions.fault(
+        item,
+        isList(row)
+          ? `This row has ${namesOfRow(ctx, row)}, the first one has ${namesOfRow(ctx, rows[0])}.`
+          : `This is ${typeName(row)}, and other rows are lists.`,
+        'Give every row the same items, in the same order.',
+      )
+    else rows.push({ ...row, items: numbers })
+  }
+  return rows.length ? rows : [{ items: [constantNumber(0)] }]
+}
+
+function shapeOfRow({ items, words, places }: ListValue): string {
+  return `${items.length} ${words?.join()} ${places?.join()}`
+}
+
+function namesOfRow(ctx: RuleContext, { items, words, places }: ListValue): string {
+  return words
+    ? words.map((word) => ctx.words.texts[word]).join(', ')
+    : places
+      ? places.join(', ')
+      : `${items.length} items`
 }
 
 export function stateRule(ctx: RuleContext, rule: RuleOf<'state'>): void {

@@ -27,6 +27,30 @@ export function rewardRule(ctx: RuleContext, rule: RuleOf<'reward'>): void {
   ctx.rewards[depth].push({ ...spanOf(rule.value), value, when })
 }
 
+export function discountRule(ctx: RuleContext, rule: RuleOf<'discount'>): void {
+  const value = ctx.expressions.number(rule.value)
+  const when = rule.when && ctx.expressions.truth(rule.when)
+  const { type } = value
+  if (type.kind === 'number' && (type.high < 0 || type.low > 1))
+    ctx.expressions.fault(
+      rule.value,
+      `The discount is ${type.low === type.high ? type.low : `${type.low} to ${type.high}`}.`,
+      'Use a number from 0 to 1, such as exp(-0.01 * minutes).',
+    )
+  ctx.discounts.push({ ...spanOf(rule.value), value, when })
+  refuseTwoClocks(ctx, rule)
+}
+
+/** Steps that pass are discounted by one number, or as all others are. */
+function refuseTwoClocks(ctx: RuleContext, span: Span): void {
+  if (ctx.discounts.length && ctx.pass?.discounted)
+    ctx.expressions.fault(
+      span,
+      'It is said twice how steps that pass by themselves are discounted: “discounted” and “discount”.',
+      'Leave “discounted …” out: a discount line counts for those steps as well.',
+    )
+}
+
 export function nextRule(ctx: RuleContext, rule: RuleOf<'next'>): void {
   const { name } = rule
   const variable = ctx.variables.get(name.text)
@@ -77,5 +101,11 @@ export function passRule(ctx: RuleContext, rule: RuleOf<'pass'>): void {
   const discount = rule.discount ? ctx.expressions.constant(rule.discount, 1) : 1
   if (!(discount >= 0 && discount <= 1))
     ctx.expressions.fault(rule.discount!, `The discount is ${discount}.`, 'Use a number from 0 to 1.')
-  ctx.pass = { condition: ctx.stateTruth(rule.condition, BY_STATE), discount, span: spanOf(rule) }
+  ctx.pass = {
+    condition: ctx.stateTruth(rule.condition, BY_STATE),
+    discount,
+    discounted: rule.discount !== undefined,
+    span: spanOf(rule),
+  }
+  refuseTwoClocks(ctx, rule)
 }

@@ -13,6 +13,8 @@ export interface RulebookView {
   readonly up: string | null
   /** The other variables: the text of the value looked at, or null for the mean over all. */
   readonly others: Readonly<Record<string, string | null>>
+  /** The part of the actions that needles show; null, or left out, for the first one. */
+  readonly dial?: string | null
 }
 
 /** Characters of a rulebook: far more than a page that a class can read aloud. */

@@ -12,6 +12,7 @@ import { RuleFault, type LineMap } from './place'
 import type { Program } from './program'
 import { readRules } from './read-rules'
 import { RuleChecks } from './rule-checks'
+import { SameCheck } from './same-check'
 import { SeenRules } from './seen-rules'
 import { contributions, variableSize } from './sizes'
 import { Starts } from './starts'
@@ -49,6 +50,7 @@ export class RulebookCompiler {
   private readonly seen: SeenRules
   private readonly checks: RuleChecks
   private readonly policies: WrittenPolicies
+  private readonly same: SameCheck
   private readonly writer = new RowWriter()
   /** [states] what a state is: 0 ordinary, 1 passes by itself */
   private passing: Uint8Array<ArrayBuffer> = new Uint8Array(1024)
@@ -88,12 +90,18 @@ export class RulebookCompiler {
     this.seen = new SeenRules(program)
     this.checks = new RuleChecks(program)
     this.policies = new WrittenPolicies(program)
+    this.same = new SameCheck(machine, program, this.offers)
     this.measured = program.measures.map(() => [])
     this.endState = program.endsAfter.map(() => -1)
     this.sink = {
       outcome: (code, now) => {
         if (now[0] > 0)
-          this.writer.outcome(this.stateFor(code), now[0], this.penalty ? now[1] - this.penalty : now[1])
+          this.writer.outcome(
+            this.stateFor(code),
+            now[0],
+            this.penalty ? now[1] - this.penalty : now[1],
+            now[2],
+          )
       },
       happened: (now) => this.happened(now[0]),
     }
@@ -158,7 +166,10 @@ export class RulebookCompiler {
     writer.beginState()
     const code = this.states.codes[state]
     const { frame } = machine
-    if (code < this.combinations) machine.load(code)
+    if (code < this.combinations) {
+      machine.load(code)
+      this.same.look(state, code)
+    }
     if (code >= this.combinations || this.seen.ends(frame)) {
       this.observation[state] = this.observe('ending')
       policies.pass()
@@ -265,9 +276,12 @@ export class RulebookCompiler {
         facts: {
           knobs: program.knobs,
           treatment: program.treatment,
+          actionParts: program.choices.map(({ parts }) => parts.map(({ name, text }) => ({ name, text }))),
           sizes: program.variables.map((variable) => ({ name: variable.name, size: variableSize(variable) })),
+          unordered: this.unordered(order),
           checks: this.checks.results(names, (state) => this.ways.to(state)),
           passing: program.pass?.discount ?? null,
+          discounts: program.discounts.length > 0,
           notes: [
             ...program.notes.map((note) => ({ ...lines.problem(note), rule: note.rule, about: note.about })),
             ...this.seen.notes(lines),
@@ -277,6 +291,15 @@ export class RulebookCompiler {
         },
       }
     })
+  }
+
+  /** How many states there would be if items that may be exchanged were told apart; null where there are no such items. */
+  private unordered(order: Int32Array): number | null {
+    if (!this.program.same.length) return null
+    return order.reduce((sum, s) => {
+      const code = this.states.codes[s]
+      return sum + (code >= this.combinations ? 1 : this.machine.order.orders(code))
+    }, 0)
   }
 
   /** Starts in which an episode is over before it begins. After random actions they are to be expected. */
@@ -321,6 +344,8 @@ export class RulebookCompiler {
       if (!(error instanceof RuleFault)) throw error
       const { from, to, remedy, breaks } = error.fault
       const cause = this.withCircumstances(error.fault.cause)
+      // Before the way there is looked for: that lets chance fall anew.
+      const last = this.stepAtHand()
       const path = this.expanding ? this.ways.to(this.current) : []
       throw new ProblemError([
         this.lines.problem({
@@ -328,7 +353,7 @@ export class RulebookCompiler {
           to,
           cause: path.length ? `${cause} The way there: ${tellStory(path)}.` : cause,
           remedy,
-          path: [...path, ...this.stepAtHand()],
+          path: [...path, ...last],
           breaks,
         }),
       ])

@@ -1,6 +1,6 @@
-import { listNames } from '../../problem'
 import { arithmetic } from './arithmetic'
 import { FUNCTIONS, type Call } from './functions'
+import { lookedUp } from './look-up'
 import { nearestName, RuleFault, type Fault, type Span } from './place'
 import type { Expression, Name, Walk } from './syntax'
 import {
@@ -13,7 +13,6 @@ import {
   TRUTH,
   typeName,
   UNKNOWN,
-  type ListValue,
   type Scalar,
   type Value,
 } from './values'
@@ -66,6 +65,17 @@ export class ExpressionCompiler {
   fault({ from, to }: Span, cause: string, remedy: string, unknownName = false): Scalar {
     this.faults.push({ from, to, cause, remedy, unknownName })
     return UNKNOWN
+  }
+
+  /** Compiles something in which some names have values of their own. */
+  within<T>(locals: readonly { readonly name: string; readonly value: Value }[], compile: () => T): T {
+    const before = this.locals
+    this.locals = [...before, ...locals]
+    try {
+      return compile()
+    } finally {
+      this.locals = before
+    }
   }
 
   number(expression: Expression): Scalar {
@@ -152,7 +162,7 @@ export class ExpressionCompiler {
       case 'item':
         return this.item(expression)
       case 'list':
-        return { items: expression.items.map((item) => this.scalar(item)) }
+        return this.listOf(expression)
       case 'each':
         return this.each(expression)
     }
@@ -170,6 +180,8 @@ export class ExpressionCompiler {
       if (this.locals[i].name === name) return this.locals[i].value
     if (this.isBelow(name)) return this.fault(span, ...notYet(name))
     const value = this.scope.find(name)
+    if (value && isList(value) && value.rows)
+      return this.fault(span, `“${name}” is a table of rows.`, `Choose a row: ${name}[…].`)
     if (value) return value
     const why = this.scope.explain(name)
     if (why) return this.fault(span, why.cause, why.remedy)
@@ -413,74 +425,53 @@ export class ExpressionCompiler {
     return result
   }
 
-  private item(expression: Extract<Expression, { type: 'item' }>): Value {
-    const list = this.value(expression.of)
-    if (!isList(list)) {
-      if (list.type.kind === 'unknown') return list
-      return this.fault(
-        expression.of,
-        `This is ${typeName(list)}, not a list or table.`,
-        'Leave out the […].',
-      )
-    }
-    return list.words ? this.itemByWord(list, list.words, expression) : this.itemByPlace(list, expression)
-  }
-
-  private itemByWord(
-    list: ListValue,
-    words: readonly number[],
-    expression: Extract<Expression, { type: 'item' }>,
-  ): Scalar {
-    const index = this.scalar(expression.index)
-    if (index.type.kind === 'unknown') return UNKNOWN
-    if (index.type.kind !== 'word')
-      return this.fault(
-        expression.index,
-        `This table is read by words, not by ${typeName(index)}.`,
-        'Give a word.',
-      )
-    const missing = index.type.words.filter((word) => !words.includes(word))
-    if (missing.length)
-      return this.fault(
-        expression.index,
-        `The table has no entry for ${listNames(missing.map((word) => this.scope.wordText(word)))}, which can stand here.`,
-        `Add ${missing.map((word) => `${this.scope.wordText(word)} = …`).join(', ')} to the table.`,
-      )
-    const places = new Map(words.map((word, i) => [word, i]))
-    const runs = list.items.map((item) => item.run)
-    return derived(itemsType(list), [...list.items, index], (frame) =>
-      runs[places.get(index.run(frame))!](frame),
+  private listOf({ items, keys }: Extract<Expression, { type: 'list' }>): Value {
+    const values = items.map((item) => this.scalar(item))
+    if (!keys) return { items: values }
+    const known = keys.map((key) => this.scalar(key))
+    const bad = known.findIndex(
+      ({ constant, type }) =>
+        constant === undefined ||
+        type.kind !== known[0].type.kind ||
+        (type.kind !== 'word' && type.kind !== 'number'),
     )
+    if (bad >= 0)
+      return known[bad].type.kind === 'unknown'
+        ? UNKNOWN
+        : this.fault(
+            keys[bad],
+            'Values are named by words, or by numbers known before anything runs.',
+            'Write [cellar: 1, attic: 2] or [0: 0.5, 10: 0.5].',
+          )
+    const numbers = known.map(({ constant }) => constant!)
+    const twice = numbers.findIndex((number, k) => numbers.indexOf(number) < k)
+    if (twice >= 0) return this.fault(keys[twice], 'This name stands here twice.', 'Leave one out.')
+    return known[0].type.kind === 'word'
+      ? { items: values, words: numbers }
+      : { items: values, places: numbers }
   }
 
-  private itemByPlace(list: ListValue, expression: Extract<Expression, { type: 'item' }>): Scalar {
-    const index = this.number(expression.index)
-    if (index.type.kind !== 'number') return UNKNOWN
-    const first = list.first ?? 1
-    const last = first + list.items.length - 1
-    const { from, to } = expression.index
-    if (!index.type.whole)
-      return this.fault(expression.index, 'This need not be a whole number.', 'Use round, floor or ceil.')
-    if (index.type.high < first || index.type.low > last)
-      return this.fault(
-        expression.index,
-        `The places are ${first} to ${last}, this is ${index.type.low}${index.type.low === index.type.high ? '' : ` to ${index.type.high}`}.`,
-        `Give a place from ${first} to ${last}.`,
-      )
-    if (index.constant !== undefined) return list.items[index.constant - first]
-    const runs = list.items.map((item) => item.run)
-    return derived(itemsType(list), [...list.items, index], (frame) => {
-      const at = index.run(frame)
-      const run = runs[at - first]
-      if (run === undefined)
-        throw new RuleFault({
-          from,
-          to,
-          cause: `The place is ${at}, there are ${first} to ${last}.`,
-          remedy: 'Guard it with if … then … else …, or make the table longer.',
-        })
-      return run(frame)
-    })
+  private item(expression: Extract<Expression, { type: 'item' }>): Value {
+    const list = this.listOrRows(expression.of)
+    if (isList(list)) {
+      const { from, to } = expression.index
+      return lookedUp(list, this.scalar(expression.index), {
+        from,
+        to,
+        tell: (...told) => this.fault(expression.index, ...told),
+        wordText: (word) => this.scope.wordText(word),
+      })
+    }
+    if (list.type.kind === 'unknown') return list
+    return this.fault(expression.of, `This is ${typeName(list)}, not a list or table.`, 'Leave out the […].')
+  }
+
+  /** A name may stand for a table of rows where one of them is chosen. */
+  private listOrRows(expression: Expression): Value {
+    const table =
+      expression.type === 'name' && !this.isBelow(expression.name) && this.scope.find(expression.name)
+    const hidden = this.locals.some(({ name }) => expression.type === 'name' && name === expression.name)
+    return table && !hidden && isList(table) && table.rows ? table : this.value(expression)
   }
 
   private each({ walks, item }: Extract<Expression, { type: 'each' }>): Value {
@@ -542,8 +533,4 @@ export function notYet(name: string): [cause: string, remedy: string] {
     `“${name}” is not known here yet: its line stands further down.`,
     'Move that line up, above the first line that uses it.',
   ]
-}
-
-function itemsType(list: ListValue): Scalar['type'] {
-  return list.items.map((item) => item.type).reduce((one, other) => joinTypes(one, other) ?? one)
 }

@@ -31,11 +31,17 @@ export type RuleNote = Problem & {
 export interface RulebookFacts {
   readonly knobs: readonly Knob[]
   readonly treatment: Treatment
+  /** [actions] the parts of each, its level first: none of an action that is one name */
+  readonly actionParts: readonly (readonly { readonly name: string; readonly text: string }[])[]
   /** How many values each variable has. */
   readonly sizes: readonly { readonly name: string; readonly size: number }[]
+  /** How many states there would be at most if items that may be exchanged were told apart; null where there are none. */
+  readonly unordered: number | null
   readonly checks: readonly CheckResult[]
   /** The discount of a step that passes by itself, 1 for none; null where no state passes. */
   readonly passing: number | null
+  /** Whether steps have discounts of their own, besides that of the environment. */
+  readonly discounts: boolean
   /** What is no fault but should be known. */
   readonly notes: readonly RuleNote[]
 }

@@ -7,7 +7,8 @@ import { checkEnvironment, parseEnvironment } from '../../environment/document'
 import { ProblemError } from '../../problem'
 import { RulebookCompiler } from './enumerate'
 import { lex } from './lexer'
-import { CALLS, CLAUSE_WORDS, RULES } from './vocabulary'
+import { CLAUSE_WORDS } from './clause-words'
+import { CALLS, RULES } from './vocabulary'
 
 const BUDGET = { rows: 300, happenings: 3000 }
 
@@ -65,6 +66,8 @@ const word = fc.constantFrom(
     '1e300',
     '__proto__',
     'constructor',
+    'item',
+    'a: 0.5',
   ],
   ...[
     '=',

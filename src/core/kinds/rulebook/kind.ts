@@ -1,17 +1,11 @@
 import { rulebookOutline } from './outline'
 import type { Knob } from '../../environment/head-knobs'
 import { ownLosses, headLosses } from '../../formats/losses'
+import type { StateSpace } from '../../model/space'
 import { ProblemError } from '../../problem'
-import {
-  PLAIN_COMPILED,
-  type Compilation,
-  type CompiledBase,
-  type DocumentOf,
-  type EnvironmentKind,
-} from '../kind'
+import type { CompiledBase, DocumentOf, EnvironmentKind } from '../kind'
 import type { RulebookDocument } from './document'
 import { withKnobs } from './edit'
-import { RulebookCompiler } from './enumerate'
 import type { RulebookFacts } from './facts'
 import type { Knob as RuleKnob } from './program'
 import { readRules } from './read-rules'
@@ -21,22 +15,13 @@ export type RulebookEnvironment = DocumentOf<'rulebook', RulebookDocument>
 
 export interface CompiledRules extends CompiledBase {
   readonly kind: 'rulebook'
+  readonly space: StateSpace
   readonly facts: RulebookFacts
 }
 
 export const rulebookKind = {
   ...rulebookOutline,
   headKnobs: false,
-  compile({ rulebook, cap }, budget): Compilation<CompiledRules> {
-    const compiler = new RulebookCompiler(rulebook, cap, budget)
-    return {
-      get progress() {
-        return compiler.progress
-      },
-      advance: (rows) => compiler.advance(rows),
-      finish: () => ({ ...PLAIN_COMPILED, kind: 'rulebook', ...compiler.finish() }),
-    }
-  },
   check: ({ rulebook }) => void readRules(rulebook),
   checkShape: () => {},
   sameModel: ({ rulebook: one }, { rulebook: other }) => one.text === other.text && one.knobs === other.knobs,
@@ -63,8 +48,25 @@ export const rulebookKind = {
       losses: (document: RulebookEnvironment) => [...headLosses(document), ...ownLosses(document)],
     },
   },
+  lateExports: {
+    python: {
+      title: 'Python module',
+      ending: '.py',
+      type: 'text/x-python',
+      needsModel: true,
+      load: async () => {
+        const { writePython } = await import('./python/write-python')
+        return ({ name, rulebook }: RulebookEnvironment, compiled: CompiledRules) =>
+          writePython(name, rulebook, compiled)
+      },
+    },
+  },
   listLosses: ({ facts }) => (facts.checks.length ? ['checks'] : []),
   text: ({ rulebook }) => rulebook.text.trimEnd(),
+  aloud: async ({ rulebook }) => {
+    const { sentencesOf } = await import('./reading/sentences')
+    return sentencesOf(rulebook.text).map(({ text }) => text)
+  },
   scoresPolicies: true,
 } as const satisfies EnvironmentKind<'rulebook', RulebookDocument, CompiledRules>
 

@@ -2,6 +2,7 @@ import { isPmfFault, type Pmf } from './distributions'
 import { listNames } from '../../problem'
 import { RuleFault, type Span } from './place'
 import type { ChanceStep, Choice, Program } from './program'
+import { SameOrder } from './same-order'
 import { HUGE, type Run } from './values'
 import { indexOfValue, shareBuckets, valueAt, type BucketShare, type Dimension } from './variables'
 
@@ -11,7 +12,7 @@ const LEAF_LIMIT = 200_000
 const SUM_SLACK = 1e-9
 
 /**
- * The probability and the reward of what has just fallen. Numbers in an array: handed from function to function they
+ * The probability and the reward of what has just fallen, and the discount of what follows. Numbers in an array: handed from function to function they
  * would be put into objects of their own, millions of times.
  */
 export type Now = Float64Array
@@ -39,12 +40,14 @@ export class RuleMachine {
   private readonly sizes: Float64Array
   private readonly nextSlots: Int32Array
   private readonly watched: boolean
+  /** Of lists whose items may be exchanged. */
+  readonly order: SameOrder
   private readonly operationSlots: readonly Int32Array[]
   private readonly operationRuns: readonly (readonly Run[])[]
   /** [chances + 1] the probability of what has fallen so far, and the reward of it */
   private readonly chances: Float64Array
   private readonly earned: Float64Array
-  private readonly now: Now = new Float64Array(2)
+  private readonly now: Now = Float64Array.of(0, 0, 1)
   private readonly caches: readonly PmfCache[]
   private readonly shares: BucketShare[]
   private sink!: OutcomeSink
@@ -68,6 +71,7 @@ export class RuleMachine {
     this.lows = Float64Array.from(this.dimensions, ({ low }) => low)
     this.sizes = Float64Array.from(this.dimensions, ({ size }) => size)
     this.nextSlots = Int32Array.from(this.dimensions, ({ nextSlot }) => nextSlot)
+    this.order = new SameOrder(program.same, this.radix, this.sizes)
     this.watched = program.measures.length + program.checks.length > 0
     this.operationSlots = program.operations.map((each) => Int32Array.from(each, ({ slot }) => slot))
     this.operationRuns = program.operations.map((each) => each.map(({ value }) => value.run))
@@ -164,6 +168,7 @@ export class RuleMachine {
       })
     now[0] = this.chances[depth]
     now[1] = this.earned[depth]
+    if (program.discounts.length) now[2] = this.discountNow()
     if (this.watched) sink.happened(now)
     if (!this.endless)
       for (let k = 0; k < program.endsAfter.length; k++)
@@ -173,6 +178,25 @@ export class RuleMachine {
         }
     if (this.plain) this.settlePlain()
     else this.settle(0, 0, now[0])
+  }
+
+  /** The product of all discounts that hold. */
+  private discountNow(): number {
+    const { frame, program } = this
+    let product = 1
+    for (const { when, value, from, to } of program.discounts) {
+      if (when && when.run(frame) === 0) continue
+      const discount = value.run(frame)
+      if (!(discount >= 0 && discount <= 1))
+        throw new RuleFault({
+          from,
+          to,
+          cause: `The discount is ${Number.isNaN(discount) ? 'no number' : Number(discount.toPrecision(10))}.`,
+          remedy: 'Keep it from 0 to 1: max(0, min(1, …)), or exp(-0.01 * minutes).',
+        })
+      product *= discount
+    }
+    return product
   }
 
   private settlePlain(): void {
@@ -185,7 +209,11 @@ export class RuleMachine {
         index = this.held(d, value) - lows[d]
       code += index * radix[d]
     }
-    this.sink.outcome(code, this.now)
+    this.arriveIn(code)
+  }
+
+  private arriveIn(code: number): void {
+    this.sink.outcome(this.program.same.length ? this.order.ordered(code) : code, this.now)
   }
 
   /** The next state's code, dimension by dimension; a real value may be shared by two buckets. */
@@ -213,7 +241,7 @@ export class RuleMachine {
       code += index * radix[d]
     }
     now[0] = probability
-    this.sink.outcome(code, now)
+    this.arriveIn(code)
   }
 
   /** Finds the states that the values set in the frame stand for: several where a real one lies between buckets. */

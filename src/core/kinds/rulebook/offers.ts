@@ -1,5 +1,5 @@
 import type { RuleMachine } from './machine'
-import type { Choice, Program } from './program'
+import type { Choice, ChoicePart, Program } from './program'
 
 /** What can be chosen in the state that is loaded, and what is done where something impossible is chosen. */
 export class Offers {
@@ -27,7 +27,7 @@ export class Offers {
   }
 }
 
-/** The possible level nearest to an impossible one, the lower of two; else the first possible action there is. */
+/** The possible choice of the same action nearest to an impossible one, the first of two; else the first possible action there is. */
 function nearestChoice(
   choices: readonly Choice[],
   possible: readonly boolean[],
@@ -38,11 +38,22 @@ function nearestChoice(
   let least = Infinity
   choices.forEach((choice, c) => {
     if (!possible[c] || choice.group !== choices[wanted].group) return
-    const distance = Math.abs(choice.level - choices[wanted].level)
+    const distance = distanceOf(choice.parts, choices[wanted].parts)
     if (distance < least) {
       least = distance
       best = c
     }
   })
   return best >= 0 ? best : first
+}
+
+/** How far two choices of one action are apart: the sum over their numbers. Choices with other words are not compared. */
+function distanceOf(one: readonly ChoicePart[], other: readonly ChoicePart[]): number {
+  return one.reduce((sum, part, p) => sum + partDistance(part, other[p].value), 0)
+}
+
+/** How far what a part is lies from what is wanted; infinity for another word. */
+export function partDistance({ value, isWord }: ChoicePart, wanted: number): number {
+  if (!isWord) return Math.abs(value - wanted)
+  return value === wanted ? 0 : Infinity
 }

@@ -1,3 +1,4 @@
+import { spanOf } from './place'
 import type { TokenReader } from './reader'
 import type { BinaryOperator, Distribution, Expression, Walk } from './syntax'
 
@@ -146,6 +147,7 @@ export class ExpressionParser {
     const { reader } = this
     if (reader.is(']')) reader.fail('This list is empty.', 'Put at least one value into it.')
     const item = this.expression()
+    if (reader.is(':')) return this.keyed(item, from)
     if (!reader.skip('for')) {
       const items = [item]
       while (reader.skip(',')) items.push(this.expression())
@@ -157,6 +159,21 @@ export class ExpressionParser {
     while (reader.skip(','))
     reader.expect(']', 'Close the list with ].')
     return { type: 'each', item, walks, from, to: reader.last }
+  }
+
+  /** `cellar: 1, attic: 2]`, after the first key */
+  private keyed(first: Expression, from: number): Expression {
+    const { reader } = this
+    const keys = [first]
+    const items: Expression[] = []
+    for (;;) {
+      reader.expect(':', 'Name all values, or none: [cellar: 1, attic: 2].')
+      items.push(this.expression())
+      if (!reader.skip(',')) break
+      keys.push(this.expression())
+    }
+    reader.expect(']', 'Separate the values by commas and close the list with ].')
+    return { type: 'list', keys, items, from, to: reader.last }
   }
 
   private walk(): Walk {
@@ -180,9 +197,21 @@ export class ExpressionParser {
     return items
   }
 
-  /** `poisson(4) up to 12`, `pick(dry: 0.3, damp: rest)` */
+  /** `poisson(4) up to 12`, `pick(dry: 0.3, damp: rest)`, `table calls[part]` */
   distribution(): Distribution {
     const { reader } = this
+    const word = reader.peek()
+    if (reader.skip('table')) {
+      const table = this.expression()
+      return {
+        table,
+        callee: { ...spanOf(word), text: 'table' },
+        args: [],
+        cases: [],
+        from: word.from,
+        to: reader.last,
+      }
+    }
     const callee = reader.name('the name of a distribution', 'Write, for example, poisson(4).')
     const args: Expression[] = []
     const cases: { value: Expression; chance: Expression | null }[] = []

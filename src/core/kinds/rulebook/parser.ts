@@ -2,7 +2,18 @@ import { lex, type Statement } from './lexer'
 import { ExpressionParser } from './parse-expression'
 import { nearestName, type Fault, type Span } from './place'
 import { SyntaxFault, TokenReader } from './reader'
-import type { Assignment, Domain, Expression, Levels, Name, Rule, RuleBody, Treatment } from './syntax'
+import type {
+  Assignment,
+  Binding,
+  Domain,
+  Expression,
+  Levels,
+  Name,
+  Part,
+  Rule,
+  RuleBody,
+  Treatment,
+} from './syntax'
 
 /** Rules of a rulebook read at the most, and faults told of at the most. */
 const RULE_LIMIT = 5000
@@ -55,12 +66,14 @@ const READERS: { readonly [T in Rule['type']]: (parser: RuleParser) => RuleBody<
   chance: (parser) => parser.chance(),
   let: (parser) => parser.let(),
   reward: (parser) => ({ type: 'reward', value: parser.expression(), when: parser.when() }),
+  discount: (parser) => ({ type: 'discount', value: parser.expression(), when: parser.when() }),
   next: (parser) => ({ type: 'next', ...parser.binding('a state variable'), when: parser.when() }),
   end: (parser) => parser.end(),
   measure: (parser) => ({ type: 'measure', ...parser.binding('a name') }),
   check: (parser) => ({ type: 'check', title: parser.title('check'), condition: parser.expression() }),
   policy: (parser) => parser.policy(),
   observe: (parser) => parser.observe(),
+  same: (parser) => parser.same(),
   pass: (parser) => parser.pass(),
   impossible: (parser) => parser.impossible(),
 }
@@ -137,7 +150,7 @@ class RuleParser {
   }
 
   /** `NAME = EXPRESSION` */
-  binding(what: string): { name: Name; value: Expression } {
+  binding(what: string): Binding {
     const { reader } = this
     if (reader.peek(1).kind === 'symbol' && reader.peek(1).text === '(') refuseFunction(reader)
     const name = reader.name(what)
@@ -253,20 +266,43 @@ class RuleParser {
   action(): RuleBody<'action'> {
     const { reader } = this
     const name = reader.name('a name')
-    let levels: Levels | undefined
-    if (reader.skip('in')) levels = { type: 'set', items: this.items() }
-    else if (reader.is('from')) {
-      const [from, to] = this.range(`Write action ${name.text} from 0 to 10.`)
-      const by = this.optional('by')
-      const count = this.optional('in')
-      if (count) reader.expect('levels', 'Write in 11 levels.')
-      levels = { type: 'range', from, to, by, count }
-    }
-    const given: { name: Name; value: Expression }[] = []
+    const levels = this.levels(`action ${name.text}`)
+    const parts: Part[] = []
+    const given: Binding[] = []
     if (reader.skip('with'))
-      do given.push(this.binding('the name of a numbered action'))
-      while (reader.skip(','))
-    return { type: 'action', name, levels, given, when: this.when() }
+      do {
+        const next = reader.peek(1).text
+        if (next === 'in' || next === 'from') {
+          const part = reader.name('the name of a part')
+          parts.push({ name: part, levels: this.levels(part.text)! })
+        } else given.push(this.binding('the name of a part'))
+      } while (reader.skip(','))
+    return { type: 'action', name, levels, parts, given, when: this.when() }
+  }
+
+  /** `in 8, 12` or `from 0 to 10`, if that comes. @param of  what has the levels, for messages */
+  private levels(of: string): Levels | undefined {
+    const { reader } = this
+    if (reader.skip('in')) {
+      const items = [this.expression()]
+      while (reader.is(',') && !this.partFollows()) {
+        reader.take()
+        items.push(this.expression())
+      }
+      return { type: 'set', items }
+    }
+    if (!reader.is('from')) return undefined
+    const [from, to] = this.range(`Write ${of} from 0 to 10.`)
+    const by = this.optional('by')
+    const count = this.optional('in')
+    if (count) reader.expect('levels', 'Write in 11 levels.')
+    return { type: 'range', from, to, by, count }
+  }
+
+  /** Whether after a comma the next part of an action begins, and not the next item. */
+  private partFollows(): boolean {
+    const { reader } = this
+    return reader.peek(1).kind === 'name' && ['in', 'from', '='].includes(reader.peek(2).text)
   }
 
   chance(): RuleBody<'chance'> {
@@ -301,8 +337,17 @@ class RuleParser {
     const choices: RuleBody<'policy'>['choices'][number][] = []
     do {
       const action = reader.name('an action')
-      const bare = reader.done || reader.is('when') || reader.is(',')
-      choices.push({ action, level: bare ? undefined : this.expression(), when: this.when() })
+      const bare = reader.done || reader.is('with') || reader.is('when') || reader.is(',')
+      const level = bare ? undefined : this.expression()
+      const parts: Binding[] = []
+      if (reader.skip('with')) {
+        parts.push(this.binding('the name of a part'))
+        while (reader.is(',') && reader.peek(2).text === '=') {
+          reader.take()
+          parts.push(this.binding('the name of a part'))
+        }
+      }
+      choices.push({ action, level, parts, when: this.when() })
     } while (reader.skip(','))
     return { type: 'policy', title, choices }
   }
@@ -315,6 +360,13 @@ class RuleParser {
       items.push({ value, name: reader.skip('as') ? reader.name('a name') : undefined })
     } while (reader.skip(','))
     return { type: 'observe', items }
+  }
+
+  same(): RuleBody<'same'> {
+    const names: Name[] = []
+    do names.push(this.reader.name('a list of the state', 'Write same at, load.'))
+    while (this.reader.skip(','))
+    return { type: 'same', names }
   }
 
   pass(): RuleBody<'pass'> {

@@ -21,8 +21,10 @@ const EXIT_LIMIT = 5_000_000
  *
  * Method: state reduction (Grassmann, Taksar & Heyman 1985), which neither subtracts nor iterates.
  *
+ * Where outcomes have discounts of their own, each counts for its own step, of a decision or not.
+ *
  * @param passing   [states] 1 for a state to be taken out; it has exactly one row
- * @param discount  of each step that passes by itself; 1 adds rewards up as they are, and a stretch takes no time
+ * @param discount  where they have none: of each step that passes by itself; 1 adds rewards up as they are, and a stretch takes no time
  * @returns rows of the same states, those taken out without any; or the states that would pass for ever
  */
 export function passThrough(
@@ -46,7 +48,7 @@ export function passThrough(
       addExit(mine, next, {
         probability: rows.outcomeProbability[o],
         reward: rows.outcomeReward[o],
-        factor: discount,
+        factor: rows.outcomeDiscount?.[o] ?? discount,
       })
       if (passing[next] && next !== s) {
         if (!into.has(next)) into.set(next, new Set())
@@ -190,8 +192,9 @@ function replaced(
       for (let o = rows.outcomeStart[r]; o < rows.outcomeStart[r + 1]; o++) {
         const next = rows.outcomeState[o]
         const step = { probability: rows.outcomeProbability[o], reward: rows.outcomeReward[o] }
-        if (passing[next]) substitute(row, { ...step, factor: discount }, exits.get(next)!, 1)
-        else addExit(row, next, { ...step, factor: 1 })
+        const own = rows.outcomeDiscount?.[o]
+        if (passing[next]) substitute(row, { ...step, factor: own ?? discount }, exits.get(next)!, own ?? 1)
+        else addExit(row, next, { ...step, factor: own ?? 1 })
       }
       for (const [next, exit] of row) {
         state.push(next)
@@ -238,7 +241,7 @@ export function measuredThrough(
   const outcomeReward = new Float64Array(rows.outcomeState.length)
   for (let r = 0; r < perRow.length; r++)
     outcomeReward.fill(perRow[r], rows.outcomeStart[r], rows.outcomeStart[r + 1])
-  const passed = passThrough({ ...rows, outcomeReward }, passing, 1)
+  const passed = passThrough({ ...rows, outcomeReward, outcomeDiscount: null }, passing, 1)
   if (passed.outcome !== 'done') throw new Error('What passed once passes again.')
   const { outcomeStart, outcomeProbability, outcomeReward: total } = passed.rows
   return Float64Array.from({ length: passed.rows.rowAction.length }, (_, r) => {

@@ -95,3 +95,8 @@ function editDistance(one: string, other: string): number {
   }
   return row[other.length]
 }
+
+/** `a`, `a and b`, `a, b and c` */
+export function listed(items: readonly string[]): string {
+  return items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`
+}

@@ -41,15 +41,26 @@ export interface ChanceStep extends Span {
   write(value: number): string
 }
 
-/** One choice an agent has: an action, or one level of it. */
+/** What one part of an action is in a choice. */
+export interface ChoicePart {
+  /** Of the level the name of the action. */
+  readonly name: string
+  readonly slot: number
+  /** A number, or the number of a word. */
+  readonly value: number
+  readonly isWord: boolean
+  readonly text: string
+}
+
+/** One choice an agent has: an action, one level of it, or one combination of its parts. */
 export interface Choice {
   readonly label: string
-  /** Of the action: choices with the same group are levels of one. */
+  /** Of the action: choices with the same group are levels, or combinations, of one. */
   readonly group: number
   readonly action: number
-  /** NaN for an action without levels and for one whose levels are words. */
-  readonly level: number
-  /** Slots set while this choice is taken. */
+  /** [parts of the action] its level, where it has levels, and its parts as they were written */
+  readonly parts: readonly ChoicePart[]
+  /** Slots set while this choice is taken, those of its parts among them. */
   readonly given: readonly { readonly slot: number; readonly value: number }[]
   readonly when?: Scalar
 }
@@ -68,8 +79,8 @@ export interface PolicyRule extends Span {
   readonly title: string
   readonly choices: readonly {
     readonly group: number
-    /** Undefined for an action without levels. */
-    readonly level?: Scalar
+    /** What it asks of the parts of the action, by their places; the others may be anything. */
+    readonly wanted: readonly { readonly part: number; readonly value: Scalar }[]
     readonly when?: Scalar
   }[]
 }
@@ -83,6 +94,13 @@ export interface StartRule extends Span {
   }[]
   readonly weight: number
   readonly scramble: number
+}
+
+/** Lists whose items may be exchanged, all of them at once. */
+export interface SameItems extends Span {
+  readonly names: readonly string[]
+  /** [items][lists] the dimensions that each item is made of */
+  readonly items: readonly (readonly number[])[]
 }
 
 /** What a note is about, by a stable name. */
@@ -112,6 +130,8 @@ export interface Program {
   /** Computed once an action at 0, after the k-th chance at k. */
   readonly operations: readonly (readonly Operation[])[]
   readonly rewards: readonly (readonly Guarded[])[]
+  /** What follows a step counts times each of these. */
+  readonly discounts: readonly Guarded[]
   readonly chances: readonly ChanceStep[]
   readonly endings: readonly { readonly condition: Scalar; readonly span: Span }[]
   /** Steps that end an episode, with the names of those endings. */
@@ -121,7 +141,14 @@ export interface Program {
   readonly policies: readonly PolicyRule[]
   readonly observe: readonly Scalar[] | null
   readonly observeSpan: Span | undefined
-  readonly pass: { readonly condition: Scalar; readonly discount: number; readonly span: Span } | null
+  readonly pass: {
+    readonly condition: Scalar
+    readonly discount: number
+    /** Whether that is said in its line. */
+    readonly discounted: boolean
+    readonly span: Span
+  } | null
+  readonly same: readonly SameItems[]
   readonly treatment: Treatment
   readonly penalty: Scalar | null
   /** What should be known of the rules as they are written. */

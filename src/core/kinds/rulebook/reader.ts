@@ -1,7 +1,7 @@
 import type { Token } from './lexer'
 import { nearestName, type Fault, type Span } from './place'
 import type { Name } from './syntax'
-import { CLAUSE_WORDS } from './vocabulary'
+import { CLAUSE_WORDS } from './clause-words'
 
 /** Thrown inside one statement; the parser goes on with the next one. */
 export class SyntaxFault extends Error {

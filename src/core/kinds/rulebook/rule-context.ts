@@ -66,16 +66,21 @@ export class RuleContext implements Scope {
   /** Names that some rule has looked up. */
   readonly read = new Set<string>()
   readonly choices: Choice[] = []
+  /** Where the levels and parts of actions are, by their names. */
   readonly levelSlots = new Map<string, number>()
+  /** [groups] the names of the parts of each action, that of its level first */
+  readonly partNames: string[][] = []
   readonly byState: Operation[] = []
   readonly operations: Operation[][] = [[]]
   readonly rewards: Guarded[][] = [[]]
+  readonly discounts: Guarded[] = []
   readonly chances: ChanceStep[] = []
   readonly endings: { condition: Scalar; span: Span }[] = []
   readonly endsAfter: Titled[] = []
   readonly measures: Titled[] = []
   readonly checks: Titled[] = []
   readonly policies: PolicyRule[] = []
+  readonly sameLists: RuleOf<'same'>[] = []
   readonly actionSlot: number
   readonly passWord: number
   observe: Scalar[] | null = null
@@ -193,6 +198,7 @@ export class RuleContext implements Scope {
     const names = new Map<string, Span>()
     for (const rule of this.rules)
       if ('name' in rule && rule.type !== 'next') names.set(rule.name.text, rule.name)
+    for (const rule of this.rules) for (const name of valueNames(rule)) names.set(name.text, name)
     const word = (expression: Expression) => {
       if (expression.type === 'name' && !names.has(expression.name)) this.words.add(expression.name)
     }
@@ -200,15 +206,18 @@ export class RuleContext implements Scope {
       if (rule.type === 'state' && rule.domain.type === 'set') rule.domain.items.forEach(word)
       if (rule.type === 'action') {
         this.words.add(rule.name.text)
-        if (rule.levels?.type === 'set') rule.levels.items.forEach(word)
+        for (const levels of [rule.levels, ...rule.parts.map((part) => part.levels)])
+          if (levels?.type === 'set') levels.items.forEach(word)
       }
       if (rule.type === 'chance') rule.distribution.cases.forEach(({ value }) => word(value))
+      if (rule.type === 'table')
+        for (const item of rule.items) if (item.type === 'list') item.keys?.forEach(word)
       if (rule.type === 'table')
         rule.words?.forEach((each) => {
           if (!names.has(each.text)) this.words.add(each.text)
         })
-      if ('name' in rule && rule.type !== 'next' && !this.declared.has(rule.name.text))
-        if (rule.type !== 'action' || rule.levels) this.declared.set(rule.name.text, rule.name)
+      for (const name of valueNames(rule))
+        if (!this.declared.has(name.text)) this.declared.set(name.text, name)
     }
   }
 
@@ -361,6 +370,25 @@ export class RuleContext implements Scope {
     return true
   }
 
+  /** Tells when a value can be none of a part's. @returns whether it is refused */
+  refuseOtherKind(part: string, value: Scalar, span: Span): boolean {
+    const { type } = this.values.get(part) as Scalar
+    const joined = joinTypes(type, value.type)
+    if (
+      joined &&
+      (type.kind !== 'word' || joined.kind !== 'word' || joined.words.length === type.words.length)
+    )
+      return false
+    this.expressions.fault(
+      span,
+      type.kind === 'word'
+        ? `“${part}” is one of ${type.words.map((word) => this.wordText(word)).join(', ')}, and this is ${value.type.kind === 'word' ? 'another word' : typeName(value)}.`
+        : `“${part}” is ${typeName({ ...UNKNOWN, type })}, and this is ${typeName(value)}.`,
+      'Use a value of its kind.',
+    )
+    return true
+  }
+
   /** A condition that must be known from the state alone (or, for levels, from the action). */
   stateTruth(expression: Expression, depth: number): Scalar {
     const value = this.expressions.truth(expression)
@@ -387,6 +415,13 @@ export class RuleContext implements Scope {
   *declaredVariables(): Iterable<string> {
     for (const rule of this.rules) if (rule.type === 'state') yield rule.name.text
   }
+}
+
+/** The names that a rule gives a value. */
+function valueNames(rule: Rule): readonly Name[] {
+  if (!('name' in rule) || rule.type === 'next') return []
+  if (rule.type !== 'action') return [rule.name]
+  return [...(rule.levels ? [rule.name] : []), ...rule.parts.map(({ name }) => name)]
 }
 
 /** A number without the dust of rounding. */

@@ -14,5 +14,6 @@ export const rulebookSchema = Joi.object<RulebookDocument>({
     across: name.allow(null).default(null),
     up: name.allow(null).default(null),
     others: Joi.object().pattern(name, name.allow(null)).max(400).default({}),
+    dial: name.allow(null),
   }).default({ across: null, up: null, others: {} }),
 })

@@ -6,6 +6,9 @@ import type { StateIndex } from './state-index'
 /** Outcomes looked at while the starts are scrambled. */
 const SCRAMBLE_BUDGET = 3_000_000
 
+/** Combinations of drawn values at the most. */
+const START_LIMIT = 100_000
+
 /** The start distribution: every start line spread over its draws, and scrambled where it says so. */
 export class Starts {
   private seen = 0
@@ -35,6 +38,12 @@ export class Starts {
       { frame: new Float64Array(machine.frame.length), weight: 1 },
     ]
     for (const { slot, values, chances } of start.parts) {
+      if (partial.length * values.length > START_LIMIT)
+        throw new RuleFault({
+          ...start,
+          cause: `There are more than ${START_LIMIT} starts.`,
+          remedy: 'Draw fewer variables.',
+        })
       partial = partial.flatMap(({ frame, weight }) =>
         values.map((value, i) => {
           const copy = frame.slice()
@@ -42,12 +51,6 @@ export class Starts {
           return { frame: copy, weight: weight * chances[i] }
         }),
       )
-      if (partial.length > 100_000)
-        throw new RuleFault({
-          ...start,
-          cause: 'There are more than 100,000 starts.',
-          remedy: 'Draw fewer variables.',
-        })
     }
     const codes = new Map<number, number>()
     for (const { frame, weight } of partial) {

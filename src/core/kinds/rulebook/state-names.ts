@@ -37,8 +37,8 @@ export class StateNames {
   refuseSame(labels: readonly string[], isMet: (ending: number) => boolean): void {
     const { endsAfter } = this.program
     if (!endsAfter.length) return
-    const names = new Map<string, number>()
-    for (const label of labels) names.set(label, (names.get(label) ?? 0) + 1)
+    const names = new Map(endsAfter.map(({ title }) => [title, 0]))
+    for (const label of labels) if (names.has(label)) names.set(label, names.get(label)! + 1)
     const same = endsAfter.find(({ title }, k) => isMet(k) && names.get(title)! > 1)
     if (same)
       throw new RuleFault({

@@ -29,7 +29,8 @@ export type Expression = Span &
       }
     | { readonly type: 'call'; readonly callee: Name; readonly args: readonly Expression[] }
     | { readonly type: 'item'; readonly of: Expression; readonly index: Expression }
-    | { readonly type: 'list'; readonly items: readonly Expression[] }
+    /** `[1, 2]`, or with keys `[cellar: 1, attic: 2]` */
+    | { readonly type: 'list'; readonly items: readonly Expression[]; readonly keys?: readonly Expression[] }
     /** `[e for i from a to b]`, `[e for x in list]`, `[e for x in list, y in list]`: side by side */
     | { readonly type: 'each'; readonly item: Expression; readonly walks: readonly Walk[] }
   )
@@ -43,6 +44,8 @@ export interface Walk {
 }
 
 export interface Distribution extends Span {
+  /** `table calls[part]`: a list of chances. Nothing else is given then. */
+  readonly table?: Expression
   readonly callee: Name
   readonly args: readonly Expression[]
   /** `pick(value: chance, value: rest)`; a chance of null is the rest. */
@@ -73,9 +76,19 @@ export type Levels =
       readonly count?: Expression
     }
 
-export type Assignment =
-  | { readonly name: Name; readonly value: Expression }
-  | { readonly name: Name; readonly distribution: Distribution }
+/** One of the numbers or words that an action is made of: `van from 1 to 3`. */
+export interface Part {
+  readonly name: Name
+  readonly levels: Levels
+}
+
+/** `van = 2` */
+export interface Binding {
+  readonly name: Name
+  readonly value: Expression
+}
+
+export type Assignment = Binding | { readonly name: Name; readonly distribution: Distribution }
 
 export type Treatment = 'forbidden' | 'clamped' | 'penalised'
 
@@ -109,7 +122,8 @@ export type Rule = Span &
         readonly type: 'action'
         readonly name: Name
         readonly levels?: Levels
-        readonly given: readonly { readonly name: Name; readonly value: Expression }[]
+        readonly parts: readonly Part[]
+        readonly given: readonly Binding[]
         readonly when?: Expression
       }
     | {
@@ -126,6 +140,8 @@ export type Rule = Span &
         readonly value: Expression
       }
     | { readonly type: 'reward'; readonly value: Expression; readonly when?: Expression }
+    /** What follows a step counts times this, besides the discount of the environment. */
+    | { readonly type: 'discount'; readonly value: Expression; readonly when?: Expression }
     | { readonly type: 'next'; readonly name: Name; readonly value: Expression; readonly when?: Expression }
     | {
         readonly type: 'end'
@@ -142,6 +158,7 @@ export type Rule = Span &
         readonly choices: readonly {
           readonly action: Name
           readonly level?: Expression
+          readonly parts: readonly Binding[]
           readonly when?: Expression
         }[]
       }
@@ -149,6 +166,8 @@ export type Rule = Span &
         readonly type: 'observe'
         readonly items: readonly { readonly value: Expression; readonly name?: Name }[]
       }
+    /** Lists side by side whose items may be exchanged. */
+    | { readonly type: 'same'; readonly names: readonly Name[] }
     | { readonly type: 'pass'; readonly condition: Expression; readonly discount?: Expression }
     | { readonly type: 'impossible'; readonly treatment: Treatment; readonly penalty?: Expression }
   )

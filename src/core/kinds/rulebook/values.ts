@@ -34,6 +34,10 @@ export interface ListValue {
   /** Of a table: the index of its first entry, or the words it is indexed by. */
   readonly first?: number
   readonly words?: readonly number[]
+  /** Of a list with numbers as keys: those numbers. */
+  readonly places?: readonly number[]
+  /** Of a table of rows: the rows, all of one shape; `items` are then those of all rows. */
+  readonly rows?: readonly ListValue[]
 }
 
 export type Value = Scalar | ListValue

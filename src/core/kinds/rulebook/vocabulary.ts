@@ -16,7 +16,7 @@ export const RULES: { readonly [T in Rule['type']]: Entry } = {
   },
   table: {
     form: 'table visitors from 9 = 3, 5, 8',
-    says: 'Constants by place, here visitors[9] to visitors[11]; without “from” the first place is 1. “table cost for new = 1, worn = 4” is read by words: cost[new].',
+    says: 'Constants by place, here visitors[9] to visitors[11]; without “from” the first place is 1. “table cost for new = 1, worn = 4” is read by words: cost[new]. Lists make rows: “table way for hall = [1, 2], attic = [3, 4]” gives way[hall][2].',
   },
   state: {
     form: 'state left from 0 to seats',
@@ -28,11 +28,11 @@ export const RULES: { readonly [T in Rule['type']]: Entry } = {
   },
   action: {
     form: 'action price in 8, 12, 18 when left > 0',
-    says: 'Something to decide. With numbers there is one action a level, and its name stands for the number; “from 0 to 500 in 11 levels” thins them out. “when” says where it is possible.',
+    says: 'Something to decide. With numbers there is one action a level, and its name stands for the number; “from 0 to 500 in 11 levels” thins them out. “with van from 1 to 3, to in hall, attic” gives it parts: one action for each combination. “when” says where it is possible.',
   },
   chance: {
     form: 'chance callers ~ poisson(4) up to 12',
-    says: 'What falls by chance in a step. “list of 3 ~ coin(0.5)” draws several on their own.',
+    says: 'What falls by chance in a step. “list of 3 ~ coin(risk[item])” draws one after the other. “~ table calls[part]” takes the chances from a list.',
   },
   let: {
     form: 'let sold = min(callers, left)',
@@ -41,6 +41,10 @@ export const RULES: { readonly [T in Rule['type']]: Entry } = {
   reward: {
     form: 'reward sold * price',
     says: 'What a step pays. Several lines add up; “when” makes one conditional.',
+  },
+  discount: {
+    form: 'discount exp(-0.01 * minutes)',
+    says: 'What follows the step counts times this, besides the discount of the environment: 0 to 1, by what happened. Several lines multiply.',
   },
   next: {
     form: 'next left = left - sold',
@@ -66,6 +70,10 @@ export const RULES: { readonly [T in Rule['type']]: Entry } = {
     form: 'observe floor, open as door',
     says: 'All that the agent sees. States that look the same share a row of its table; planning still sees all.',
   },
+  same: {
+    form: 'same at, load',
+    says: 'The items of these lists may be exchanged, as vans that are all alike: states that differ in their order alone are one.',
+  },
   pass: {
     form: 'pass when queue = 0',
     says: 'In these states nothing is decided: time goes on by itself, and the rewards are added to the decision before. “discounted 0.99” discounts them on the way.',
@@ -76,48 +84,16 @@ export const RULES: { readonly [T in Rule['type']]: Entry } = {
   },
 }
 
-/** Words inside rules that are marked in the editor. */
-export const CLAUSE_WORDS: ReadonlySet<string> = new Set([
-  ...[
-    'from',
-    'to',
-    'by',
-    'in',
-    'list',
-    'of',
-    'buckets',
-    'nearest',
-    'levels',
-    'up',
-    'when',
-    'after',
-    'with',
-    'weight',
-  ],
-  ...[
-    'if',
-    'then',
-    'else',
-    'and',
-    'or',
-    'not',
-    'mod',
-    'yes',
-    'no',
-    'for',
-    'rest',
-    'as',
-    'random',
-    'actions',
-    'are',
-  ],
-  ...['forbidden', 'clamped', 'penalised', 'discounted', 'next', 'action'],
-])
-
 /** `pick` has a form of its own: it names its values. */
 export const PICK: Entry = {
   form: 'pick(dry: 0.3, damp: 0.5, wet: rest)',
   says: 'one of the named values, each with its chance; “rest” takes what is left',
+}
+
+/** So does `sample`. */
+export const SAMPLE: Entry = {
+  form: 'sample(3: 12, 4: 20, 7: 1)',
+  says: 'values that were counted, each as likely as its share of all counts; sample(3, 4, 4) lists them as they came',
 }
 
 /** Everything that is called with ( ). */
@@ -132,4 +108,5 @@ export const CALLS: Readonly<Record<string, Entry & { readonly kind: 'function' 
     ]),
   ),
   pick: { ...PICK, kind: 'distribution' },
+  sample: { ...SAMPLE, kind: 'distribution' },
 }

@@ -1,6 +1,7 @@
 import type { Model } from '../../model/model'
 import type { WrittenPolicy } from '../kind'
 import type { RuleNote } from './facts'
+import { partDistance } from './offers'
 import type { LineMap } from './place'
 import type { Program } from './program'
 
@@ -32,23 +33,18 @@ export class WrittenPolicies {
 
   private choiceOf(p: number, frame: Float64Array, possible: readonly boolean[]): number {
     const { choices, policies, treatment } = this.program
-    for (const { group, level, when } of policies[p].choices) {
+    for (const { group, wanted, when } of policies[p].choices) {
       if (when && when.run(frame) !== 1) continue
-      const wanted = level?.run(frame)
+      const asked = wanted.map(({ part, value }) => ({ part, value: value.run(frame) }))
       let best = -1
       let least = Infinity
       for (let c = 0; c < choices.length; c++) {
         const choice = choices[c]
         if (choice.group !== group || !(possible[c] || treatment !== 'forbidden')) continue
-        const value = choice.given.at(-1)?.value ?? 0
-        const distance =
-          wanted === undefined
-            ? 0
-            : Number.isNaN(choice.level)
-              ? value === wanted
-                ? 0
-                : Infinity
-              : Math.abs(value - wanted)
+        const distance = asked.reduce(
+          (sum, { part, value }) => sum + partDistance(choice.parts[part], value),
+          0,
+        )
         if (distance < least) {
           least = distance
           best = c

@@ -1,8 +1,8 @@
 import { tableOutline } from './outline'
 import { headKnobs } from '../../environment/head-knobs'
 import type { Split, Leaf, Tree } from '../../environment/tree'
-import { atOnce, PLAIN_COMPILED, type CompiledBase, type DocumentOf, type EnvironmentKind } from '../kind'
-import { compileTable, refuseGaps, type TableDocument } from './document'
+import type { CompiledBase, DocumentOf, EnvironmentKind } from '../kind'
+import { refuseGaps, type TableDocument } from './document'
 import { tableNumbers } from './numbers'
 
 export type TableEnvironment = DocumentOf<'table', TableDocument>
@@ -14,8 +14,6 @@ export interface CompiledTable extends CompiledBase {
 export const tableKind = {
   ...tableOutline,
   headKnobs: true,
-  compile: ({ table, cap }) =>
-    atOnce((): CompiledTable => ({ ...PLAIN_COMPILED, kind: 'table', model: compileTable(table, cap) })),
   check: ({ table }) => refuseGaps(table),
   checkShape: () => {},
   sameModel: (one, other) =>

@@ -6,6 +6,7 @@ import type { CompiledRules } from '../../../core/kinds/rulebook/kind'
 import type { PaneProps } from '../kind'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import { describeStates } from '../../board/describe-states'
+import { dialOf, dialParts } from '../../board/dial'
 import { DialLegend } from '../../board/DialLegend'
 import { spaceOf } from '../../board/spaces'
 import { MapBoard } from '../../board/MapBoard'
@@ -46,9 +47,11 @@ function MapPaneOf({
     () => layOut(space, model.states, resolveView(space, view)),
     [space, view, model.states],
   )
+  const dial = useMemo(() => dialOf(compiled, view.dial), [compiled, view.dial])
   const picture = useMemo<MapPicture>(
     () => ({
       model,
+      dial,
       layout,
       overlay,
       layers,
@@ -56,7 +59,7 @@ function MapPaneOf({
       agent: agent ?? undefined,
       ahead: pointed === null ? reads : [pointed],
     }),
-    [model, layout, compiled, overlay, layers, cursor, agent, pointed, reads],
+    [model, dial, layout, compiled, overlay, layers, cursor, agent, pointed, reads],
   )
   const legends = useLegends(shown)
   const format = (value: number) => formatNumber(value, 3)
@@ -68,6 +71,7 @@ function MapPaneOf({
         <MapControls
           space={space}
           view={view}
+          parts={dialParts(compiled)}
           onChange={(part) =>
             edit({ ...document, rulebook: { ...document.rulebook, view: { ...view, ...part } } }, VIEW_STROKE)
           }
@@ -77,7 +81,7 @@ function MapPaneOf({
       legends={
         <>
           {overlay?.policy && layers.has('policy') && !(small && coloured) && (
-            <DialLegend actions={model.actions} most={coloured ? 5 : 7} shades={small} />
+            <DialLegend actions={dial.places} most={coloured ? 5 : 7} shades={small} />
           )}
           <Legends
             legends={legends}

@@ -5,9 +5,11 @@ import { useMemo, useRef, useState } from 'react'
 import type { RulebookEnvironment } from '../../../core/kinds/rulebook/kind'
 import { formatCount } from '../../../core/formats/number'
 import { TEXT_LIMIT } from '../../../core/kinds/rulebook/document'
-import { LineMap } from '../../../core/kinds/rulebook/place'
+import { LineMap, type Span } from '../../../core/kinds/rulebook/place'
 import { newStroke } from '../../../session/study/stroke'
 import { useModel, useParts, useStudy } from '../../study/study-context'
+import { DependencePicture } from './DependencePicture'
+import { Sentences } from './Sentences'
 import type { Place, Remark } from './RulebookEditor'
 
 const RulebookEditor = dynamic(() => import('./RulebookEditor'), {
@@ -17,6 +19,14 @@ const RulebookEditor = dynamic(() => import('./RulebookEditor'), {
 
 /** Quiet time after which typing begins a new step of undo, in milliseconds. */
 const BURST = 1200
+
+/** The ways in which the rules are shown. */
+const READINGS = [
+  ['rules', 'Rules'],
+  ['sentences', 'Sentences'],
+  ['dependence', 'What depends on what'],
+] as const
+type Reading = (typeof READINGS)[number][0]
 
 /** Where a rulebook is written: the text, and what is wrong with it. */
 export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
@@ -31,6 +41,11 @@ export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
     return span ? { ...span, quiet: true } : null
   })
   const [tooLong, setTooLong] = useState(false)
+  const [reading, setReading] = useState<Reading>('rules')
+  const pick = ({ from, to }: Span) => {
+    setReading('rules')
+    setGoTo({ from, to, quiet: true })
+  }
   const burst = useRef({ last: 0, stroke: 0 })
   const { text } = document.rulebook
   const remarks = useMemo<Remark[]>(() => {
@@ -60,7 +75,34 @@ export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
       className="flex min-h-0 min-w-0 flex-col border-r border-rule-strong bg-sheet"
       aria-label="Rulebook"
     >
-      <div className="min-h-0 flex-1">
+      <div
+        className="flex shrink-0 gap-1 border-b border-rule-strong px-3 py-1"
+        role="group"
+        aria-label="Shown as"
+      >
+        {READINGS.map(([each, title]) => (
+          <button
+            key={each}
+            type="button"
+            aria-pressed={reading === each}
+            className="rounded-sm px-2 text-[13px] leading-[22px] text-ink-soft hover:bg-rule/60 aria-pressed:bg-ink aria-pressed:text-paper"
+            onClick={() => setReading(each)}
+          >
+            {title}
+          </button>
+        ))}
+      </div>
+      {reading !== 'rules' && (
+        <div className="min-h-0 flex-1">
+          {reading === 'sentences' ? (
+            <Sentences text={text} onPick={pick} />
+          ) : (
+            <DependencePicture text={text} onPick={pick} />
+          )}
+        </div>
+      )}
+      {/* It keeps its history, and where one was, while the rules are read in another way. */}
+      <div className={reading === 'rules' ? 'min-h-0 flex-1' : 'hidden'}>
         <RulebookEditor
           text={text}
           remarks={remarks}
@@ -97,7 +139,10 @@ export function RulebookDesk({ document }: { document: RulebookEnvironment }) {
                   <button
                     type="button"
                     className="font-semibold underline decoration-dotted underline-offset-4"
-                    onClick={() => setGoTo({ ...span, quiet: false })}
+                    onClick={() => {
+                      setReading('rules')
+                      setGoTo({ ...span, quiet: false })
+                    }}
                   >
                     {place}
                   </button>

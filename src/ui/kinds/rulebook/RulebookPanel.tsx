@@ -1,11 +1,14 @@
 'use client'
 
+import { useMemo } from 'react'
+import type { RulebookDocument } from '../../../core/kinds/rulebook/document'
 import type { RulebookFacts } from '../../../core/kinds/rulebook/facts'
 import type { RulebookEnvironment } from '../../../core/kinds/rulebook/kind'
 import { formatCount, formatNumber } from '../../../core/formats/number'
 import type { Model } from '../../../core/model/model'
 import { listNames } from '../../../core/problem'
 import type { CheckResult } from '../../../core/kinds/rulebook/facts'
+import { largestSize } from '../../../core/kinds/rulebook/largest-size'
 import { penaltyOf, withTreatment } from '../../../core/kinds/rulebook/edit'
 import type { Treatment } from '../../../core/kinds/rulebook/syntax'
 import { Button } from '../../parts/Button'
@@ -19,7 +22,7 @@ export function RulebookPanel({ document }: { document: RulebookEnvironment }) {
   return (
     <>
       <KnobPanel document={document} />
-      <Size />
+      <Size rulebook={document.rulebook} />
       <PassingTime discount={document.discount} />
       <Worth />
       <Checks />
@@ -34,13 +37,15 @@ function useFacts(): RulebookFacts | undefined {
   return useModel(({ compiled }) => (compiled?.kind === 'rulebook' ? compiled.facts : undefined))
 }
 
-function Size() {
+function Size({ rulebook }: { rulebook: RulebookDocument }) {
   const { model: session } = useParts()
   const compiled = useModel((state) => state.compiled)
   const progress = useModel((state) => state.progress)
   const stopped = useModel((state) => state.stopped)
   const stale = useModel((state) => state.problems.length > 0)
   const facts = useFacts()
+  const counting = progress !== null
+  const most = useMemo(() => (counting ? largestSize(rulebook) : null), [counting, rulebook])
   return (
     <Section title="Size">
       <p className="text-[14px]" data-testid="size">
@@ -69,12 +74,21 @@ function Size() {
           {facts.sizes.length > 1 &&
             ` = ${formatCount(facts.sizes.reduce((product, { size }) => product * size, 1))} combinations`}
           . Only those that an episode can reach are states.
+          {facts.unordered !== null &&
+            compiled &&
+            ` Without the “same” lines there would be up to ${formatCount(facts.unordered)} states.`}
         </p>
       )}
       {progress && progress.states > 0 && (
         <div className="flex items-center gap-3" role="status">
           <span className="text-[14px]">
-            Counting: {formatCount(progress.states)} states, {formatCount(progress.rows)} values …
+            Counting: {formatCount(progress.states)} states, {formatCount(progress.rows)} values{'\u00a0'}…
+            {most && (
+              <span className="block text-[13px] leading-5 text-ink-soft">
+                There can be up to {formatCount(most.states)} states and {formatCount(most.values)} values:{' '}
+                {most.contributions}. To make it smaller, shrink {most.largest} first.
+              </span>
+            )}
           </span>
           <Button onClick={session.stop}>Stop</Button>
         </div>
@@ -88,11 +102,22 @@ function Size() {
   )
 }
 
-/** What time means where states pass by themselves. */
+/** What time means where steps have discounts of their own, or states pass by themselves. */
 function PassingTime({ discount }: { discount: number }) {
-  const passing = useFacts()?.passing ?? null
-  if (passing === null || (discount === 1 && passing === 1)) return null
+  const facts = useFacts()
+  const passing = facts?.passing ?? null
   const each = formatNumber(discount, 6)
+  if (facts?.discounts)
+    return (
+      <Section title="Time that steps take">
+        <p className="text-[13px] leading-5 text-ink-soft" data-testid="passing">
+          {discount === 1
+            ? 'Every step is discounted by its “discount” lines alone.'
+            : `Every step is discounted by its “discount” lines, and what follows a decision by ${each} as well, the discount of the environment. Set that to 1 for the lines to count alone.`}
+        </p>
+      </Section>
+    )
+  if (passing === null || (discount === 1 && passing === 1)) return null
   return (
     <Section title="Time that passes by itself">
       <p className="text-[13px] leading-5 text-ink-soft" data-testid="passing">

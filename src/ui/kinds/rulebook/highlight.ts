@@ -1,7 +1,8 @@
 import { Decoration, EditorView, type DecorationSet } from '@codemirror/view'
 import { StateField, type Text } from '@codemirror/state'
 import { lex } from '../../../core/kinds/rulebook/lexer'
-import { CLAUSE_WORDS, RULES } from '../../../core/kinds/rulebook/vocabulary'
+import { CLAUSE_WORDS } from '../../../core/kinds/rulebook/clause-words'
+import { RULES } from '../../../core/kinds/rulebook/vocabulary'
 
 const MARKS = {
   rule: Decoration.mark({ class: 'rb-rule' }),

@@ -42,6 +42,24 @@ it('tells lets that are called with values from those that are not', () => {
   ])
 })
 
+it('knows the parts of an action and their words', () => {
+  const text =
+    'action send in box, bag with van from 1 to 3, to in cellar, attic when van > 1\naction wait with van = 0'
+  expect(declaredNames(text).map(({ name, rule }) => `${rule} ${name}`)).toEqual([
+    ...[
+      'action send',
+      'word box',
+      'word bag',
+      'part van',
+      'part to',
+      'word cellar',
+      'word attic',
+      'action wait',
+    ],
+  ])
+  expect(explainWord(text, 'van', false)?.says).toBe('the part of this line')
+})
+
 it('knows what is declared, and explains words', () => {
   expect(declaredNames(TEXT).map(({ name, rule }) => `${rule} ${name}`)).toEqual([
     'knob n',

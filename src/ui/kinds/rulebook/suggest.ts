@@ -1,6 +1,8 @@
 import type { Completion, CompletionContext, CompletionResult } from '@codemirror/autocomplete'
+import { ITEM } from '../../../core/kinds/rulebook/declare-chance'
 import { lex } from '../../../core/kinds/rulebook/lexer'
-import { CALLS, CLAUSE_WORDS, RULES } from '../../../core/kinds/rulebook/vocabulary'
+import { CLAUSE_WORDS } from '../../../core/kinds/rulebook/clause-words'
+import { CALLS, RULES } from '../../../core/kinds/rulebook/vocabulary'
 
 /** A name of the rulebook and the line that declares it. */
 export interface Declared {
@@ -20,13 +22,18 @@ export function declaredNames(text: string): Declared[] {
     if (!['knob', 'table', 'state', 'action', 'chance', 'let', 'measure'].includes(first.text)) continue
     const line = text.slice(from, to)
     names.push({ name: second.text, rule: first.text, line, called: third?.text === '(' })
-    // Words: values of a state or an action that are named, not counted.
-    const at = tokens.findIndex(({ text }) => text === 'in')
-    if (at < 0 || (first.text !== 'state' && first.text !== 'action')) continue
-    for (const token of tokens.slice(at + 1)) {
-      if (token.text === 'when' || token.text === 'with') break
-      if (token.kind === 'name' && !CLAUSE_WORDS.has(token.text))
-        names.push({ name: token.text, rule: 'word', line, called: false })
+    if (first.text !== 'state' && first.text !== 'action') continue
+    // Words: values of a state, an action or a part of one that are named, not counted.
+    let listed = false
+    for (let i = 2; i < tokens.length && tokens[i].text !== 'when'; i++) {
+      const { kind, text } = tokens[i]
+      const isPart =
+        [',', 'with'].includes(tokens[i - 1].text) && ['in', 'from'].includes(tokens[i + 1]?.text)
+      if (isPart) names.push({ name: text, rule: 'part', line, called: false })
+      else if (text === 'in') listed = true
+      else if (listed && kind === 'name' && !CLAUSE_WORDS.has(text))
+        names.push({ name: text, rule: 'word', line, called: false })
+      if (isPart || text === 'with') listed = false
     }
   }
   return names
@@ -40,6 +47,7 @@ const KINDS: Readonly<Record<string, string>> = {
   chance: 'chance',
   let: 'let',
   measure: 'measure',
+  part: 'part',
   word: 'word',
 }
 
@@ -76,7 +84,16 @@ function inner(text: string, before: string): Completion[] {
       info: says,
       apply: `${label}(`,
     }))
-  if (wantsDistribution) return calls
+  if (wantsDistribution)
+    return [
+      ...calls,
+      {
+        label: 'table',
+        type: 'keyword',
+        detail: ' calls[part]',
+        info: 'Takes the chances from a list, or from a row of a table: each is the chance of its place, or of what it is named by.',
+      },
+    ]
   const known = new Map<string, Completion>()
   for (const { name, rule, line, called } of declaredNames(text))
     known.set(name, {
@@ -110,6 +127,8 @@ export function explainWord(
           ? 'one of the values of this line'
           : `the ${KINDS[declared.rule]} of this line`,
     }
+  if (word === ITEM)
+    return { form: 'chance up list of 3 ~ coin(risk[item])', says: 'the place of the item that is drawn' }
   if (Object.hasOwn(CALLS, word)) return CALLS[word]
   return null
 }

@@ -26,7 +26,7 @@ export default async function Report({ params }: Props) {
   const { document, revision, updatedAt } = record
   return (
     <PrintedLesson
-      lesson={reportOf(document)}
+      lesson={await reportOf(document)}
       back={`/environment/${id}/build`}
       numbers
       about={`Environment, revision ${revision} of ${updatedAt.slice(0, 10)}; seed ${firstChoice(document).seed}.`}
