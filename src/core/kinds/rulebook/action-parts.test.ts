@@ -10,7 +10,7 @@ action wait
 table way for cellar = 0, attic = 3, yard = 1
 reward -way[to] when action = send
 reward 4 when count(at, attic) = 1
-next at = if action = send then put(at, van, to) else at
+next at[van] = to when action = send
 `
 
 describe('an action of several parts', () => {

@@ -1,7 +1,8 @@
 import { spanOf, type Span } from './place'
-import type { RuleContext } from './rule-context'
-import type { RuleOf } from './syntax'
+import type { NextPart, RuleContext } from './rule-context'
+import type { Expression, RuleOf } from './syntax'
 import { BY_ACTION, BY_STATE, CONSTANT, derived, isList, numberType, type Scalar } from './values'
+import type { Variable } from './variables'
 
 export function measureRule(ctx: RuleContext, rule: RuleOf<'measure'>): void {
   const value = ctx.kept(rule.value, rule.name.text)
@@ -67,7 +68,7 @@ export function nextRule(ctx: RuleContext, rule: RuleOf<'next'>): void {
     return
   }
   const parts = ctx.nexts.get(name.text) ?? []
-  if (parts.length && !parts.at(-1)!.when) {
+  if (variable.dimensions.every((_, i) => parts.some((part) => settlesAlways(part, i)))) {
     ctx.expressions.fault(
       name,
       `This line is never reached: a line above says what ${name.text} will be, whatever happens.`,
@@ -75,12 +76,40 @@ export function nextRule(ctx: RuleContext, rule: RuleOf<'next'>): void {
     )
     return
   }
-  const value = ctx.expressions.value(rule.value)
-  const when = rule.when && ctx.expressions.truth(rule.when)
-  const items = ctx.spread(value, variable, rule.value)
+  const part = rule.item ? nextItem(ctx, variable, rule.item, rule) : nextWhole(ctx, variable, rule)
+  const own = (part.place?.constant ?? 0) - 1
+  if (own >= 0 && parts.some((each) => settlesAlways(each, own)))
+    ctx.expressions.fault(
+      rule.item!,
+      `This line is never reached: a line above says what ${name.text}[${own + 1}] will be, whatever happens.`,
+      'Add “when …” to that line, or leave one of them out.',
+    )
+  ctx.nexts.set(name.text, [...parts, part])
+}
+
+/** Whether a line says in every step what an item will be. */
+function settlesAlways({ place, when }: NextPart, i: number): boolean {
+  return !when && (!place || place.constant === i + 1)
+}
+
+function nextWhole(ctx: RuleContext, variable: Variable, rule: RuleOf<'next'>): NextPart {
+  const items = ctx.spread(ctx.expressions.value(rule.value), variable, rule.value)
   items.forEach((item, i) => ctx.fits(variable.dimensions[i], item.type, rule.value))
-  parts.push({ value: { items }, when, span: spanOf(rule.value) })
-  ctx.nexts.set(name.text, parts)
+  const when = rule.when && ctx.expressions.truth(rule.when)
+  return { items, when, span: spanOf(rule.value) }
+}
+
+/** One item of a list: the line holds for the item at its place alone. */
+function nextItem(ctx: RuleContext, variable: Variable, item: Expression, rule: RuleOf<'next'>): NextPart {
+  const { dimensions, isList: listed, name } = variable
+  if (!listed)
+    ctx.expressions.fault(rule.name, `${name} is no list.`, `Write “next ${name} = …”, without the […].`)
+  const place = ctx.expressions.place(item, dimensions.length)
+  const value = ctx.expressions.scalar(rule.value)
+  const reached = dimensions.filter((_, i) => place.constant === undefined || place.constant === i + 1)
+  if (reached[0]) ctx.fits(reached[0], value.type, rule.value)
+  const when = rule.when && ctx.expressions.truth(rule.when)
+  return { items: dimensions.map(() => value), place, when, span: spanOf(rule.value) }
 }
 
 export function endRule(ctx: RuleContext, rule: RuleOf<'end'>): void {

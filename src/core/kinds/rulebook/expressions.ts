@@ -1,6 +1,6 @@
 import { arithmetic } from './arithmetic'
 import { FUNCTIONS, type Call } from './functions'
-import { lookedUp } from './look-up'
+import { lookedUp, placeWithin } from './look-up'
 import { nearestName, RuleFault, type Fault, type Span } from './place'
 import type { Expression, Name, Walk } from './syntax'
 import {
@@ -360,11 +360,7 @@ export class ExpressionCompiler {
       to: expression.to,
       args,
       number,
-      whole: (i) => {
-        const value = number(i)
-        if (value.type.kind !== 'number' || value.type.whole) return value
-        return this.fault(expression.args[i], 'This need not be a whole number.', 'Use round, floor or ceil.')
-      },
+      whole: (i) => this.whole(expression.args[i], number(i)),
       list: (i) => {
         const value = args[i]
         if (isList(value)) return value
@@ -449,6 +445,20 @@ export class ExpressionCompiler {
     return known[0].type.kind === 'word'
       ? { items: values, words: numbers }
       : { items: values, places: numbers }
+  }
+
+  /** A place in a list of so many items, from 1. */
+  place(expression: Expression, length: number): Scalar {
+    return placeWithin(this.whole(expression, this.number(expression)), length, {
+      from: expression.from,
+      to: expression.to,
+      tell: (...told) => this.fault(expression, ...told),
+    })
+  }
+
+  private whole(expression: Expression, value: Scalar): Scalar {
+    if (value.type.kind !== 'number' || value.type.whole) return value
+    return this.fault(expression, 'This need not be a whole number.', 'Use round, floor or ceil.')
   }
 
   private item(expression: Extract<Expression, { type: 'item' }>): Value {

@@ -1,4 +1,5 @@
 import { exponential } from '../../random/exponential'
+import { placeWithin } from './look-up'
 import type { Span } from './place'
 import { RuleFault } from './place'
 import { cosine, sine } from './trigonometry'
@@ -113,22 +114,10 @@ function picked(
 
 /** A position in a list, from 1; checked where it can be outside. */
 function position(call: Call, i: number, length: number): Scalar {
-  const index = call.whole(i)
-  const { low, high } = bounds(index)
-  if (high < 1 || low > length)
-    return call.fault(`The list has the places 1 to ${length}.`, `Give a place from 1 to ${length}.`)
-  if (low >= 1 && high <= length) return index
-  const run = index.run
-  const { from, to } = call
-  return derived(index.type, [index], (frame) => {
-    const at = run(frame)
-    if (at >= 1 && at <= length) return at
-    throw new RuleFault({
-      from,
-      to,
-      cause: `The place is ${at}, the list has the places 1 to ${length}.`,
-      remedy: 'Guard it with if … then … else …',
-    })
+  return placeWithin(call.whole(i), length, {
+    from: call.from,
+    to: call.to,
+    tell: (...told) => call.fault(...told),
   })
 }
 

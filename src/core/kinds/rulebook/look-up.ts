@@ -32,6 +32,29 @@ export function lookedUp(list: ListValue, index: Scalar, place: IndexPlace): Val
   return { ...shape, items }
 }
 
+/** A place in a list of so many items, counted from 1; checked where it can be outside. */
+export function placeWithin(
+  index: Scalar,
+  length: number,
+  { from, to, tell }: Pick<IndexPlace, 'from' | 'to' | 'tell'>,
+): Scalar {
+  const { low, high } = index.type.kind === 'number' ? index.type : { low: -Infinity, high: Infinity }
+  if (high < 1 || low > length)
+    return tell(`The list has the places 1 to ${length}.`, `Give a place from 1 to ${length}.`)
+  if (low >= 1 && high <= length) return index
+  const run = index.run
+  return derived(index.type, [index], (frame) => {
+    const at = run(frame)
+    if (at >= 1 && at <= length) return at
+    throw new RuleFault({
+      from,
+      to,
+      cause: `The place is ${at}, the list has the places 1 to ${length}.`,
+      remedy: 'Guard it with if … then … else …',
+    })
+  })
+}
+
 function oneOf(list: ListValue, index: Scalar, place: IndexPlace): Scalar {
   if (index.type.kind === 'unknown') return UNKNOWN
   if (list.words) return byWord(list, list.words, index, place)

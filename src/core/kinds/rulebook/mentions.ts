@@ -25,7 +25,7 @@ const EXPRESSIONS: {
   let: ({ value }) => [value],
   reward: ({ value, when }) => [value, when],
   discount: ({ value, when }) => [value, when],
-  next: ({ value, when }) => [value, when],
+  next: ({ item, value, when }) => [item, value, when],
   end: ({ condition }) => [condition],
   measure: ({ value }) => [value],
   check: ({ condition }) => [condition],

@@ -67,7 +67,7 @@ const READERS: { readonly [T in Rule['type']]: (parser: RuleParser) => RuleBody<
   let: (parser) => parser.let(),
   reward: (parser) => ({ type: 'reward', value: parser.expression(), when: parser.when() }),
   discount: (parser) => ({ type: 'discount', value: parser.expression(), when: parser.when() }),
-  next: (parser) => ({ type: 'next', ...parser.binding('a state variable'), when: parser.when() }),
+  next: (parser) => parser.next(),
   end: (parser) => parser.end(),
   measure: (parser) => ({ type: 'measure', ...parser.binding('a name') }),
   check: (parser) => ({ type: 'check', title: parser.title('check'), condition: parser.expression() }),
@@ -135,7 +135,7 @@ class RuleParser {
     if (second.text === '[')
       reader.fail(
         `A rule cannot begin with ${reader.found()}.`,
-        `One item of a list is set by put: next ${first.text} = put(${first.text}, 1, …).`,
+        `Write “next ${first.text}[1] = …” for what an item of a list will be.`,
       )
     if (second.text === '(') refuseFunction(reader)
   }
@@ -156,11 +156,24 @@ class RuleParser {
     const name = reader.name(what)
     if (reader.is('['))
       reader.fail(
-        'One item of a list cannot be set alone.',
-        `Say what the whole list will be: next ${name.text} = put(${name.text}, 1, …), or shift(${name.text}, …).`,
+        'Items of a list are said one by one in “next” lines alone.',
+        `Say what the whole list is: ${name.text} = [1, 2, 3], or one value for all items.`,
       )
     reader.expect('=', `Write ${name.text} = …`)
     return { name, value: this.expression() }
+  }
+
+  /** `NAME = EXPRESSION`, `NAME[EXPRESSION] = EXPRESSION` */
+  next(): RuleBody<'next'> {
+    const { reader } = this
+    if (!(reader.peek(1).kind === 'symbol' && reader.peek(1).text === '['))
+      return { type: 'next', ...this.binding('a state variable'), when: this.when() }
+    const name = reader.name('a state variable')
+    reader.take()
+    const item = this.expression()
+    reader.expect(']', `Close the place with ]: next ${name.text}[1] = ….`)
+    reader.expect('=', `Write next ${name.text}[1] = ….`)
+    return { type: 'next', name, item, value: this.expression(), when: this.when() }
   }
 
   /** `NAME = EXPRESSION`, `NAME(NAME, …) = EXPRESSION` */

@@ -23,6 +23,7 @@ import {
   isList,
   joinTypes,
   slotValue,
+  TRUTH,
   typeName,
   UNKNOWN,
   Words,
@@ -42,8 +43,12 @@ const TRUTHS: Readonly<Record<string, string>> = {
   FALSE: 'no',
 }
 
-interface NextPart {
-  readonly value: Value
+/** A line that says what a variable will be. */
+export interface NextPart {
+  /** One a dimension. */
+  readonly items: readonly Scalar[]
+  /** The place of the only item that the line speaks of, from 1; it is asked for after the condition. */
+  readonly place?: Scalar
   readonly when?: Scalar
   readonly span: Span
 }
@@ -287,15 +292,16 @@ export class RuleContext implements Scope {
     return slotValue(slot, value.type, Math.max(value.depth, BY_STATE))
   }
 
-  /** Puts the lines of a variable together: the first whose condition holds counts, otherwise it stays as it is. */
+  /** Puts the lines of a variable together: the first that holds for an item counts, otherwise it stays as it is. */
   settle(variable: Variable): Value {
     const known = this.settled.get(variable.name)
     if (known) return known
     const parts = this.nexts.get(variable.name) ?? []
     const items = variable.dimensions.map((dimension, i) => {
       let result: Scalar = slotValue(dimension.slot, dimension.type, BY_STATE)
-      for (const { value, when } of [...parts].reverse()) {
-        const item = (value as { items: readonly Scalar[] }).items[i]
+      for (const part of [...parts].reverse()) {
+        const item = part.items[i]
+        const when = conditionAt(part, i)
         const rest = result
         result = when
           ? derived(joinTypes(item.type, rest.type) ?? item.type, [when, item, rest], (frame) =>
@@ -427,4 +433,13 @@ function valueNames(rule: Rule): readonly Name[] {
 /** A number without the dust of rounding. */
 export function tidy(x: number): number {
   return Number(x.toPrecision(12))
+}
+
+/** When a line speaks of an item; undefined when it always does. */
+function conditionAt({ place, when }: NextPart, i: number): Scalar | undefined {
+  if (!place) return when
+  const [at, holds] = [place.run, when?.run]
+  return derived(TRUTH, when ? [when, place] : [place], (frame) =>
+    (!holds || holds(frame)) && at(frame) === i + 1 ? 1 : 0,
+  )
 }

@@ -180,7 +180,7 @@ next stock = order
     ['stock = 3', 'line 9, column 1', 'Write “next stock = …” for what a state variable will be'],
     ['f(x) = 3 * x', 'line 9, column 1', 'Declare functions with let: let f(n) = …'],
     ['measure f(x) = 3 * x', 'line 9, column 9', 'Declare functions with let: let f(n) = …'],
-    ['next coming[1] = 2', 'line 9, column 12', 'next coming = put(coming, 1, …)'],
+    ['coming[1] = 2', 'line 9, column 1', 'next coming[1] = …'],
     ['table joy for dry = 1\nreward joy[sky]', 'line 10, column 12', 'Add wet = … to the table.'],
     [
       'let after = stock + order\naction more from 0 to 2 when after < 3',

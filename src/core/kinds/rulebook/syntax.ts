@@ -142,7 +142,14 @@ export type Rule = Span &
     | { readonly type: 'reward'; readonly value: Expression; readonly when?: Expression }
     /** What follows a step counts times this, besides the discount of the environment. */
     | { readonly type: 'discount'; readonly value: Expression; readonly when?: Expression }
-    | { readonly type: 'next'; readonly name: Name; readonly value: Expression; readonly when?: Expression }
+    | {
+        readonly type: 'next'
+        readonly name: Name
+        /** Of one item of a list: `next at[van] = …`. */
+        readonly item?: Expression
+        readonly value: Expression
+        readonly when?: Expression
+      }
     | {
         readonly type: 'end'
         /** `when`: the states that are endings; `after`: the steps that end. */

@@ -48,7 +48,7 @@ export const RULES: { readonly [T in Rule['type']]: Entry } = {
   },
   next: {
     form: 'next left = left - sold',
-    says: 'What a variable will be after the step. Of several lines with “when” the first that holds counts; otherwise it stays as it is.',
+    says: 'What a variable will be after the step. Of several lines with “when” the first that holds counts; otherwise it stays as it is. “next at[van] = to” is of one item.',
   },
   end: {
     form: 'end when left = 0 "sold out"',

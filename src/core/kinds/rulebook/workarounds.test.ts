@@ -33,14 +33,14 @@ reward -(4 - count(queue, 0))`,
 state load list of 2 from 0 to 3
 start at = [hall, attic], load = [1, 2]
 action send with van from 1 to 2, to in hall, attic
-next at = put(at, van, to)
+next at[van] = to
 reward sum([if hall_ = hall then boxes else 0 for hall_ in at, boxes in load]) + load[van]`,
   'Lists of lists': `table way for hall = [hall: 0, attic: 3], attic = [hall: 2, attic: 0]
 state floor list of 8 from 0 to 1
 state row from 1 to 2
 start floor = 0, row = 1
 action mop with column from 1 to 4
-next floor = put(floor, 4 * (row - 1) + column, 1)
+next floor[4 * (row - 1) + column] = 1
 next row = 3 - row
 reward way[hall][attic] * floor[4 * (row - 1) + column]
 end when sum(floor) = 8`,

@@ -38,12 +38,32 @@ export class BodyWriter {
     this.settled.add(name)
     const variable = this.program.variables.find((each) => each.name === name)
     if (!variable) return
-    const value = (this.nexts.get(name) ?? []).reduceRight((rest, { value: e, when }) => {
-      const text = this.writer.expression(e)
-      const filled = variable.isList ? `_fill(${text}, ${variable.dimensions.length})` : text
-      return when ? `(${filled} if ${this.writer.expression(when)} else ${rest})` : filled
-    }, pythonName(name))
+    const rules = this.nexts.get(name) ?? []
+    const { length } = variable.dimensions
+    const value = rules.some(({ item }) => item)
+      ? `Items([${this.itemwise(name, rules, length)} for _i in range(1, ${length + 1})])`
+      : rules.reduceRight((rest, { value: e, when }) => {
+          const text = this.writer.expression(e)
+          const filled = variable.isList ? `_fill(${text}, ${length})` : text
+          return when ? `(${filled} if ${this.writer.expression(when)} else ${rest})` : filled
+        }, pythonName(name))
     this.add(`${nextName(name)} = ${value}`)
+  }
+
+  /** What item _i of a list will be, where some line speaks of one item alone. */
+  private itemwise(name: string, rules: readonly RuleOf<'next'>[], length: number): string {
+    return rules.reduceRight(
+      (rest, { item, value: e, when }) => {
+        const text = this.writer.expression(e)
+        const holds = [
+          ...(when ? [`(${this.writer.expression(when)})`] : []),
+          ...(item ? [`_within_list(${this.writer.expression(item)}, ${length}) == _i`] : []),
+        ].join(' and ')
+        const value = item ? text : `_at(_fill(${text}, ${length}), _i)`
+        return holds ? `(${value} if ${holds} else ${rest})` : value
+      },
+      `_at(${pythonName(name)}, _i)`,
+    )
   }
 
   rule(rule: Rule): void {

@@ -62,6 +62,12 @@ def _put(items, place, new):
     return Items(new if i == place else each for i, each in enumerate(items, 1))
 
 
+def _within_list(place, length):
+    if not 1 <= place <= length:
+        raise IndexError(f"There is no place {place}.")
+    return place
+
+
 def _swap(items, one, other):
     result = Items(items)
     result[int(one) - 1], result[int(other) - 1] = _at(Items(items), other), _at(Items(items), one)

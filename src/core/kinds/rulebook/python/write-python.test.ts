@@ -152,7 +152,9 @@ measure used = calls
 next in_ = min(most, in_ + used) when lit[1]
 next in_ = max(0, in_ - 1) when action != wait
 next at = turn(sent, 1) when any(lit)
+next at[van] = attic when action = send and calls = 1
 next at = sent when all([x != attic for x in at])
+next at[1] = hall when sky = dry
 next heat = within(heat + seen - 1.3, 0, 10)
 next lambda = next in_ > 2 or (heat > 5 and shift(at, hall)[2] = hall)
 next kind = if sky = wet then 4 else kind

@@ -33,6 +33,8 @@ reward 10 * sold - 4 * order when not late and visitors > 0
 discount exp(-0.1 * sold)
 next lanterns = lanterns + order - sold
 next queue = shift(queue, none) when any([x = quick for x in queue])
+next queue[3] = quick when visitors > 0
+next queue[1] = none
 end after lanterns = 0 "sold out"
 check "never less": next lanterns >= 0
 policy "fill": order shelf - lanterns when lanterns < 2, send with to = hall, order 0
@@ -56,6 +58,8 @@ impossible actions are penalised by 5`),
       'What follows the step counts times e to the power minus 0.1 times sold.',
       'Afterwards lanterns is lanterns plus order minus sold.',
       'If any of (the list of x is quick, for each x of queue) is yes, queue is then queue without the first item and with none at the end.',
+      'If visitors is more than 0, item 3 of queue is then quick.',
+      'Afterwards item 1 of queue is none.',
       'An episode ends with a step in which lanterns is 0 (“sold out”).',
       '“never less” means that always the next lanterns is at least 0.',
       'The policy “fill” chooses order shelf minus lanterns if lanterns is less than 2, otherwise send to hall, otherwise order 0.',

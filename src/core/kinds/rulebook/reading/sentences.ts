@@ -60,8 +60,17 @@ function readingsOf({ phrase, condition, drawn }: Phrases): {
     reward: ({ value, when }) => `${when ? `If ${condition(when)}, the` : 'The'} step pays ${phrase(value)}`,
     discount: ({ value, when }) =>
       `${when ? `If ${condition(when)}, what` : 'What'} follows the step counts times ${phrase(value)}`,
-    next: ({ name, value, when }) =>
-      `${when ? `If ${condition(when)}, ` : ''}${when ? spoken(name.text) : `Afterwards ${spoken(name.text)}`} ${when ? 'is then' : 'is'} ${phrase(value)}`,
+    next: ({ name, item, value, when }) => {
+      const what = item
+        ? phrase({
+            type: 'item',
+            of: { ...name, type: 'name', name: name.text },
+            index: item,
+            ...spanOf(name),
+          })
+        : spoken(name.text)
+      return `${when ? `If ${condition(when)}, ${what} is then` : `Afterwards ${what} is`} ${phrase(value)}`
+    },
     end: ({ at, condition: ends, reason }) =>
       `An episode ends ${at === 'when' ? 'where' : 'with a step in which'} ${condition(ends)}${reason ? ` (“${reason}”)` : ''}`,
     measure: ({ name, value }) =>
