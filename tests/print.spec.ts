@@ -75,6 +75,19 @@ test('a lesson and a stage are printed', async ({ page }) => {
   }
 })
 
+test('the report of a rulebook has its rules as sentences, and what depends on what', async ({ page }) => {
+  const id = await putOnShelf(page.request, newRulebook('Printed rules'))
+  await page.goto(`/environment/${id}/report`)
+  await ready(page)
+  await expect(page.getByRole('heading', { level: 2 }).last()).toHaveText('What depends on what')
+  await expect(page.getByText('In plain words:')).toBeVisible()
+  const picture = page.getByRole('group', { name: 'What depends on what' })
+  await expect(picture.locator('text')).toContainText(['lanterns', 'reward'])
+  await expect(picture.getByRole('button')).toHaveCount(0)
+  const pages = await printed(page, 'A4')
+  if (pages) expect(pages.at(-1)).toContain('Knobs and tables are left out.')
+})
+
 test('a report of what has no model says so at once', async ({ page }) => {
   const broken = newRulebook('Broken rules')
   const rulebook = { ...broken.rulebook, text: 'state places in 0..' }

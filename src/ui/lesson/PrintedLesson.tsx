@@ -1,7 +1,7 @@
 'use client'
 
 import Link from 'next/link'
-import { useEffect, useState } from 'react'
+import { useEffect, useState, type ReactNode } from 'react'
 import { foundText } from '../../core/lesson/report'
 import type { Lesson, LessonView } from '../../core/lesson/lesson-document'
 import type { ViewFacts } from '../../core/lesson/named-numbers'
@@ -36,6 +36,7 @@ export function PrintedLesson({
   back,
   numbers = false,
   about,
+  children,
 }: {
   lesson: Lesson
   /** Where it came from. */
@@ -43,6 +44,8 @@ export function PrintedLesson({
   numbers?: boolean
   /** What it was made of, for the last line. */
   about: string
+  /** What stands below the views. */
+  children?: ReactNode
 }) {
   const [drawn, setDrawn] = useState<readonly Drawn[]>([])
   const at = drawn.length
@@ -85,6 +88,7 @@ export function PrintedLesson({
         {drawn.map((each) => (
           <PrintedView key={each.view.id} drawn={each} numbers={numbers} />
         ))}
+        {!view && children}
         {!view && (
           <p className="mt-6 border-t border-rule-strong pt-1 text-[12px] text-ink-soft">
             {about} Jaunty Pawn {PROGRAM}.

@@ -1,6 +1,6 @@
 'use client'
 
-import { useMemo, useState } from 'react'
+import { useMemo, useState, type KeyboardEvent } from 'react'
 import type { Span } from '../../../core/kinds/rulebook/place'
 import {
   dependenceOf,
@@ -33,8 +33,11 @@ const KINDS: Readonly<
   pass: { title: 'passing', frame: 'fill-sheet stroke-plum', round: 3 },
 }
 
-/** What depends on what in a rulebook, from left to right; a part that is pointed at shows what it is joined with. */
-export function DependencePicture({ text, onPick }: { text: string; onPick(span: Span): void }) {
+/**
+ * What depends on what in a rulebook, from left to right; a part that is pointed at shows what it is joined with.
+ * @param onPick  null on paper, where nothing is clicked
+ */
+export function DependencePicture({ text, onPick }: { text: string; onPick: ((span: Span) => void) | null }) {
   const { parts, arrows, columns, most } = useMemo(() => dependenceOf(text), [text])
   const [pointed, setPointed] = useState<string | null>(null)
   if (!parts.length) return <p className="p-4 text-ink-soft">There is no rule that can be read yet.</p>
@@ -74,18 +77,20 @@ export function DependencePicture({ text, onPick }: { text: string; onPick(span:
             return (
               <g
                 key={part.id}
-                role="button"
-                tabIndex={0}
-                aria-label={`${title} ${part.label}: go to the rule`}
-                className="cursor-pointer outline-offset-2"
-                onClick={() => onPick(part)}
-                onKeyDown={(event) => {
-                  if (event.key === 'Enter' || event.key === ' ') onPick(part)
-                }}
-                onPointerEnter={() => setPointed(part.id)}
-                onPointerLeave={() => setPointed(null)}
-                onFocus={() => setPointed(part.id)}
-                onBlur={() => setPointed(null)}
+                {...(onPick && {
+                  role: 'button',
+                  tabIndex: 0,
+                  'aria-label': `${title} ${part.label}: go to the rule`,
+                  className: 'cursor-pointer outline-offset-2',
+                  onClick: () => onPick(part),
+                  onKeyDown: ({ key }: KeyboardEvent) => {
+                    if (key === 'Enter' || key === ' ') onPick(part)
+                  },
+                  onPointerEnter: () => setPointed(part.id),
+                  onPointerLeave: () => setPointed(null),
+                  onFocus: () => setPointed(part.id),
+                  onBlur: () => setPointed(null),
+                })}
               >
                 <title>{`${title} ${part.label}`}</title>
                 <rect

@@ -1,8 +1,11 @@
 import type { Metadata } from 'next'
+import type { ComponentType } from 'react'
 import { notFound } from 'next/navigation'
 import { reportOf } from '../../../../core/lesson/report'
 import { firstChoice } from '../../../../core/settings/first-choice'
 import { ProblemError } from '../../../../core/problem'
+import type { EnvironmentDocument } from '../../../../core/kinds/kinds'
+import { PRINTED } from '../../../../ui/kinds/printed'
 import { PrintedLesson } from '../../../../ui/lesson/PrintedLesson'
 import { Unreadable } from '../../../../ui/shelf/Unreadable'
 import { recordOf } from '../[[...stage]]/record'
@@ -24,12 +27,15 @@ export default async function Report({ params }: Props) {
   if (!record) notFound()
   if (record instanceof ProblemError) return <Unreadable id={id} problems={record.problems} />
   const { document, revision, updatedAt } = record
+  const Printed = PRINTED[document.kind] as ComponentType<{ document: EnvironmentDocument }> | null
   return (
     <PrintedLesson
       lesson={await reportOf(document)}
       back={`/environment/${id}/build`}
       numbers
       about={`Environment, revision ${revision} of ${updatedAt.slice(0, 10)}; seed ${firstChoice(document).seed}.`}
-    />
+    >
+      {Printed && <Printed document={document} />}
+    </PrintedLesson>
   )
 }
