@@ -201,6 +201,12 @@ describe('ExactMarks', () => {
     learner.advance(1000, 6)
     marks.add(learner)
     expect(marks.episode).toEqual([5])
+    // At the end of the run it is wanted all the same.
+    marks.note(learner)
+    expect(marks.episode).toEqual([5, 6])
+    expect(marks.value[1]).toBe(exact(learner))
+    marks.note(learner)
+    expect(marks.episode).toEqual([5, 6])
     const large = new ExactMarks(learner, 2, handClock())
     expect(large.next).toBe(Infinity)
     expect(large.now(learner)).toBeNull()

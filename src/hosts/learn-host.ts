@@ -101,7 +101,8 @@ export class LearnHost implements Host<LearnRequest> {
       did += taken
       if (taken === 0 || this.clock.now() >= until) break
     }
-    marks.refresh(learner, EXACT_PAUSE)
+    if (did > 0 && recording.finished) marks.note(learner)
+    else marks.refresh(learner, EXACT_PAUSE)
     this.keepNow(did > 0 && recording.finished)
     if (goal && did === 0) {
       recording.goTo(goal.at)

@@ -243,6 +243,8 @@ describe('a run in a study', () => {
     learn.setSpeed('flat out')
     learn.run()
     const { frame } = await holds(learn.store, ({ frame }) => frame?.done === true)
+    // The curve of exact values ends where the run does.
+    expect([frame!.marks.episode.at(-1), frame!.marks.value.at(-1)]).toEqual([30, frame!.exactValue])
     study.getState().show('plan')
     plan.choose({ method: 'linear-solve', source: 'learned' })
     plan.finish()
