@@ -238,13 +238,13 @@ describe('a run in a study', () => {
 
   it('gives what it learned to Plan, as a policy to evaluate', async () => {
     const { study, learn, plan } = open(HALL, 'learn')
-    learn.choose({ episodes: 30 })
+    learn.choose({ episodes: 777 })
     await holds(learn.store, ({ frame }) => frame !== null)
     learn.setSpeed('flat out')
     learn.run()
     const { frame } = await holds(learn.store, ({ frame }) => frame?.done === true)
     // The curve of exact values ends where the run does.
-    expect([frame!.marks.episode.at(-1), frame!.marks.value.at(-1)]).toEqual([30, frame!.exactValue])
+    expect([frame!.marks.episode.at(-1), frame!.marks.value.at(-1)]).toEqual([777, frame!.exactValue])
     study.getState().show('plan')
     plan.choose({ method: 'linear-solve', source: 'learned' })
     plan.finish()
