@@ -22,6 +22,9 @@ const INTS = [
   'replacing',
   'counts',
   'unsound',
+  'otherTraces',
+  'otherCells',
+  'goneCells',
 ] as const
 const REALS = [...ONE_STEP_REALS, 'lambda'] as const
 
@@ -64,10 +67,10 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Roo
   return Room.of(
     bytesOfDraws(world, draws) +
       4 * (observations + 1 + rows + 1 + 3 * world.startState.length) +
-      8 * (4 * world.tableRows + 2 * observations) +
+      8 * (6 * world.tableRows + 2 * observations) +
       12 * settings.episodes +
       12 * REMEMBERED,
-    50,
+    53,
   )
 }
 
@@ -105,6 +108,9 @@ class FastTraceControl extends TraceControl {
       traces: traces.values,
       traceCells: traces.cells,
       traceCount: traces.counted,
+      otherTraces: room.floats(world.tableRows),
+      otherCells: room.ints(world.tableRows),
+      goneCells: room.ints(world.tableRows),
       stateOf: room.copied(this.observationOf),
       offPolicy: offPolicy ? 1 : 0,
       replacing: settings.traces === 'replacing' ? 1 : 0,

@@ -5,9 +5,19 @@
 // addresses and whole numbers as i32, then numbers as f64. The order of both is that of INTS and REALS in fast-trace-control.ts.
 
 import { int, put, real, putReal, intAt, putInt, realAt, putAt, below, breakTie } from '../../../../wasm/kernel'
+import { renew } from '../../value/wasm/best-rows'
 
 /** As in traces.ts. */
 const FORGOTTEN: f64 = 1e-9
+
+/** Renews the record of a state that is told by its number. */
+function renewState(values: usize, greedy: usize, tableStart: usize, state: i32): void {
+  const start = intAt(tableStart, state)
+  const size = intAt(tableStart, state + 1) - start
+  const record = greedy + ((<usize>state) << 4)
+  if (size == 4) renew(values, record, start, 4, true)
+  else renew(values, record, start, size, false)
+}
 
 // One function for each layout of what is drawn from: see row-draws.ts.
 export function Few(at: usize): i32 { return steps(at, true) }
@@ -22,6 +32,13 @@ export function Many(at: usize): i32 { return steps(at, false) }
   const offPolicy = int(at, 45)
   const replacing = int(at, 46)
   const counts = int(at, 47)
+  // Traces, and the list of cells that have one, are read from one array and written to another, in turn: a step that diverges
+  // leaves them as they were. Of cells that have no trace both arrays say 0.
+  let now = traces
+  let then: usize = int(at, 49)
+  let list = traceCells
+  let other: usize = int(at, 50)
+  const gone: usize = int(at, 51)
   const lambda = real(at, 11)
   const rows: usize = int(at, 38)
   const cells: usize = int(at, 39)
@@ -61,7 +78,7 @@ export function Many(at: usize): i32 { return steps(at, false) }
   const level = real(at, 1)
   const from = real(at, 2)
   const slowness = real(at, 3)
-  const most = real(at, 4)
+  const largest = real(at, 4)
   let rate = real(at, 5)
   let returned = real(at, 6)
   let power = real(at, 7)
@@ -83,7 +100,7 @@ export function Many(at: usize): i32 { return steps(at, false) }
   let value: f64 = 0
   let sound = true
   const toStart: usize = tableStart - (greedy >> 2)
-  const mostBits = reinterpret<u64>(most) << 1
+  const mostBits = reinterpret<u64>(largest) << 1
   let last: usize = 0
   put(at, 37, 0)
   while (taken < limit && episodes < until) {
@@ -98,7 +115,12 @@ export function Many(at: usize): i32 { return steps(at, false) }
         while (<i32>(drawn >>> 1) > intAt(startThreshold, i)) i++
         state = intAt(startState, i)
       }
-      for (let i: i32 = 0; i < live; i++) putAt(traces, intAt(traceCells, i), 0)
+      for (let i: i32 = 0; i < live; i++) {
+        const cell = intAt(list, i)
+        renewState(values, greedy, tableStart, intAt(stateOf, cell))
+        putAt(now, cell, 0)
+        putAt(then, cell, 0)
+      }
       live = 0
       chosen = -1
       age = 0
@@ -127,8 +149,8 @@ export function Many(at: usize): i32 { return steps(at, false) }
       }
     }
     // As many steps as there may be before anything else can change; the last one's numbers are those that stay.
-    const before = min(limit - taken, cap - age)
-    let left = before
+    const most = min(limit - taken, cap - age)
+    let left = most
     while (true) {
       lastExplored = exploring
       last = here
@@ -171,6 +193,8 @@ export function Many(at: usize): i32 { return steps(at, false) }
       let ahead: f64 = 0
       let isBest = false
       if (to >= 0) {
+        // Records of states whose cells have a trace are renewed where they are read, and when the trace is gone.
+        renewState(values, greedy, tableStart, <i32>((here - greedy) >> 4))
         const top = load<f64>(here)
         drawn = xa + xb + xCounter++
         xa = xb ^ (xb >>> 9)
@@ -197,19 +221,24 @@ export function Many(at: usize): i32 { return steps(at, false) }
       }
       if (counts) putAt(visits, row, realAt(visits, row) + 1)
       const error = lastReward + discount * ahead - realAt(values, row)
-      if (realAt(traces, row) == 0) putInt(traceCells, live++, row)
-      putAt(traces, row, replacing ? 1 : realAt(traces, row) + 1)
+      if (realAt(now, row) == 0) putInt(list, live++, row)
+      putAt(now, row, replacing ? 1 : realAt(now, row) + 1)
       returned += power * lastReward
       power *= discount
       lastRow = row
       left--
-      const fading = discount * lambda
-      const cut = offPolicy && !isBest
+      const fading = offPolicy && !isBest ? 0 : discount * lambda
+      let step = rate * error
+      let kept: i32 = 0
+      let lost: i32 = 0
       for (let i: i32 = 0; i < live; i++) {
-        const cell = intAt(traceCells, i)
-        const old = realAt(values, cell)
-        if (byVisits) rate = (from * slowness) / (slowness + realAt(visits, cell) - 1)
-        value = old + rate * error * realAt(traces, cell)
+        const cell = intAt(list, i)
+        const trace = realAt(now, cell)
+        if (byVisits) {
+          rate = (from * slowness) / (slowness + realAt(visits, cell) - 1)
+          step = rate * error
+        }
+        value = realAt(values, cell) + step * trace
         // Larger in size than any number may be, or none at all: by the bits, without the sign.
         if ((reinterpret<u64>(value) << 1) > mostBits) {
           sound = false
@@ -217,46 +246,29 @@ export function Many(at: usize): i32 { return steps(at, false) }
           break
         }
         putAt(values, cell, value)
-        const state = intAt(stateOf, cell)
-        const record = greedy + ((<usize>state) << 4)
-        const top = load<f64>(record)
-        if (value > top) {
-          store<f64>(record, value)
-          store<i32>(record, cell, 8)
-          store<i32>(record, 1, 12)
-        } else if (old == top ? value != top : value == top) {
-          const start = intAt(tableStart, state)
-          const end = intAt(tableStart, state + 1)
-          let highest = realAt(values, start)
-          let where = start
-          let shared: i32 = 1
-          for (let r = start + 1; r < end; r++) {
-            const other = realAt(values, r)
-            if (other > highest) {
-              highest = other
-              where = r
-              shared = 1
-            } else if (other == highest) shared++
-          }
-          store<f64>(record, highest)
-          store<i32>(record, where, 8)
-          store<i32>(record, shared, 12)
-        }
+        const rest = trace * fading
+        if (rest > FORGOTTEN) {
+          putAt(then, cell, rest)
+          putInt(other, kept++, cell)
+        } else putInt(gone, lost++, cell)
       }
       if (!sound) {
         chosen = -1
         break
       }
       if (byVisits) rate = (from * slowness) / (slowness + realAt(visits, row) - 1)
-      let kept: i32 = 0
-      for (let i: i32 = 0; i < live; i++) {
-        const cell = intAt(traceCells, i)
-        const rest = cut ? 0 : realAt(traces, cell) * fading
-        if (rest > FORGOTTEN) {
-          putAt(traces, cell, rest)
-          putInt(traceCells, kept++, cell)
-        } else putAt(traces, cell, 0)
+      for (let i: i32 = 0; i < lost; i++) {
+        const cell = intAt(gone, i)
+        putAt(now, cell, 0)
+        putAt(then, cell, 0)
+        renewState(values, greedy, tableStart, intAt(stateOf, cell))
       }
+      const read = now
+      now = then
+      then = read
+      const emptied = list
+      list = other
+      other = emptied
       live = kept
       if (<i32>(left == 0) | lastEnded) break
       row = chosen
@@ -264,8 +276,8 @@ export function Many(at: usize): i32 { return steps(at, false) }
     state = <i32>((here - greedy) >> 4)
     lastState = <i32>((last - greedy) >> 4)
     lastNext = state
-    taken += before - left
-    age += before - left
+    taken += most - left
+    age += most - left
     if (lastEnded || age >= cap) {
       putAt(returns, episodes, returned)
       putInt(lengths, episodes, lastEnded ? age : -age)
@@ -279,6 +291,15 @@ export function Many(at: usize): i32 { return steps(at, false) }
       putReal(at, 10, value)
       break
     }
+  }
+  for (let i: i32 = 0; i < live; i++) {
+    const cell = intAt(list, i)
+    renewState(values, greedy, tableStart, intAt(stateOf, cell))
+    const trace = realAt(now, cell)
+    putAt(then, cell, 0)
+    putAt(now, cell, 0)
+    putAt(traces, cell, trace)
+    putInt(traceCells, i, cell)
   }
   store<i32>(traceCount, live)
   store<u32>(environment, ea)
