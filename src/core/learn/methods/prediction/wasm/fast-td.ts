@@ -10,7 +10,17 @@ import { TdPrediction } from '../td'
 import { TD_STEPS_CODE } from './td-steps-code'
 
 /** Registers of the kernel: the order is that of td-steps.as. */
-const INTS = [...FOLLOWING_INTS, 'traces', 'traceCells', 'traceCount', 'replacing', 'unsound'] as const
+const INTS = [
+  ...FOLLOWING_INTS,
+  'traces',
+  'traceCells',
+  'traceCount',
+  'replacing',
+  'unsound',
+  'otherTraces',
+  'otherCells',
+  'goneCells',
+] as const
 const REALS = [...FOLLOWING_REALS, 'lambda'] as const
 
 const tdModule = moduleOf(TD_STEPS_CODE)
@@ -46,11 +56,11 @@ function sharedRoom(world: World, settings: LearnSettings, draws: RowDraws): Roo
   return Room.of(
     bytesOfDraws(world, draws) +
       4 * (observations + 1 + rows + 1 + 3 * world.startState.length) +
-      8 * (2 * world.tableRows + 3 * observations) +
+      8 * (2 * world.tableRows + 5 * observations) +
       4 * (observations + 1) +
       12 * settings.episodes +
       12 * REMEMBERED,
-    40,
+    43,
   )
 }
 
@@ -88,6 +98,9 @@ class FastTd extends TdPrediction {
       traces: traces.values,
       traceCells: traces.cells,
       traceCount: traces.counted,
+      otherTraces: room.floats(world.model.observations),
+      otherCells: room.ints(world.model.observations),
+      goneCells: room.ints(world.model.observations),
       replacing: settings.traces === 'replacing' ? 1 : 0,
       lambda,
       counts: (keeps === 'visits' ? 1 : 0) + (byVisits ? 2 : 0),

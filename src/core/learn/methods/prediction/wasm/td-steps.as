@@ -23,6 +23,13 @@ export function ManyTraces(at: usize): i32 { return steps(at, false, false, true
   const traceCells: usize = int(at, 34)
   const traceCount: usize = int(at, 35)
   const replacing = int(at, 36)
+  // Traces, and the list of cells that have one, are read from one array and written to another, in turn: a step that diverges
+  // leaves them as they were. Of cells that have no trace both arrays say 0.
+  let now = traces
+  let then: usize = int(at, 38)
+  let list = traceCells
+  let other: usize = int(at, 39)
+  const gone: usize = int(at, 40)
   const lambda = real(at, 9)
   const rows: usize = int(at, 0)
   const cells: usize = int(at, 1)
@@ -94,7 +101,10 @@ export function ManyTraces(at: usize): i32 { return steps(at, false, false, true
         state = intAt(startState, i)
       }
       if (traced) {
-        for (let i: i32 = 0; i < live; i++) putAt(traces, intAt(traceCells, i), 0)
+        for (let i: i32 = 0; i < live; i++) {
+          putAt(now, intAt(list, i), 0)
+          putAt(then, intAt(list, i), 0)
+        }
         live = 0
       }
       age = 0
@@ -176,16 +186,24 @@ export function ManyTraces(at: usize): i32 { return steps(at, false, false, true
       if (traced) {
         const seen = <i32>((last - values) >> 3)
         const error = lastReward + discount * load<f64>(here) - load<f64>(last)
-        if (realAt(traces, seen) == 0) putInt(traceCells, live++, seen)
-        putAt(traces, seen, replacing ? 1 : realAt(traces, seen) + 1)
+        if (realAt(now, seen) == 0) putInt(list, live++, seen)
+        putAt(now, seen, replacing ? 1 : realAt(now, seen) + 1)
         returned += power * lastReward
         power *= discount
         lastRow = row
         left--
+        const fading = discount * lambda
+        let step = rate * error
+        let kept: i32 = 0
+        let lost: i32 = 0
         for (let i: i32 = 0; i < live; i++) {
-          const cell = intAt(traceCells, i)
-          if (byVisits) rate = (from * slowness) / (slowness + realAt(updates, cell) - 1)
-          value = realAt(values, cell) + rate * error * realAt(traces, cell)
+          const cell = intAt(list, i)
+          const trace = realAt(now, cell)
+          if (byVisits) {
+            rate = (from * slowness) / (slowness + realAt(updates, cell) - 1)
+            step = rate * error
+          }
+          value = realAt(values, cell) + step * trace
           if ((reinterpret<u64>(value) << 1) > mostBits) {
             sound = false
             unsound = cell
@@ -193,19 +211,24 @@ export function ManyTraces(at: usize): i32 { return steps(at, false, false, true
             break
           }
           putAt(values, cell, value)
+          const rest = trace * fading
+          if (rest > FORGOTTEN) {
+            putAt(then, cell, rest)
+            putInt(other, kept++, cell)
+          } else putInt(gone, lost++, cell)
         }
         if (!sound) break
         if (byVisits) rate = (from * slowness) / (slowness + realAt(updates, seen) - 1)
-        const fading = discount * lambda
-        let kept: i32 = 0
-        for (let i: i32 = 0; i < live; i++) {
-          const cell = intAt(traceCells, i)
-          const rest = realAt(traces, cell) * fading
-          if (rest > FORGOTTEN) {
-            putAt(traces, cell, rest)
-            putInt(traceCells, kept++, cell)
-          } else putAt(traces, cell, 0)
+        for (let i: i32 = 0; i < lost; i++) {
+          putAt(now, intAt(gone, i), 0)
+          putAt(then, intAt(gone, i), 0)
         }
+        const read = now
+        now = then
+        then = read
+        const emptied = list
+        list = other
+        other = emptied
         live = kept
         if (<i32>(left == 0) | lastEnded) break
         continue
@@ -245,7 +268,17 @@ export function ManyTraces(at: usize): i32 { return steps(at, false, false, true
       break
     }
   }
-  if (traced) store<i32>(traceCount, live)
+  if (traced) {
+    for (let i: i32 = 0; i < live; i++) {
+      const cell = intAt(list, i)
+      const trace = realAt(now, cell)
+      putAt(then, cell, 0)
+      putAt(now, cell, 0)
+      putAt(traces, cell, trace)
+      putInt(traceCells, i, cell)
+    }
+    store<i32>(traceCount, live)
+  }
   store<u32>(environment, ea)
   store<u32>(environment, eb, 4)
   store<u32>(environment, ec, 8)
