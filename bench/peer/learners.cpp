@@ -45,9 +45,12 @@ template <class Begin, class Step> static auto episodes(Begin begin, Step step) 
 }
 static void nothing() {}
 
+/** The policy that is evaluated: probabilities, to be drawn from like those of any other. */
+static std::vector<double> policy;
+
 static void td0(long steps) {
   measure(steps, episodes(nothing, [](int s) {
-    const Row &row = rows[4 * s + (choice.next() >> 30)];
+    const Row &row = rows[4 * s + chosen(&policy[4 * s], choice.unit())];
     const int k = row.drawn(world.next()), to = row.next[k];
     v[s] += RATE * (row.reward[k] + DISCOUNT * (to < 0 ? 0 : v[to]) - v[s]);
     return to;
@@ -58,7 +61,7 @@ static void tdLambda(long steps) {
   static std::vector<double> trace(v.size());
   static std::vector<int> live;
   measure(steps, episodes([] { for (int s : live) trace[s] = 0; live.clear(); }, [](int s) {
-    const Row &row = rows[4 * s + (choice.next() >> 30)];
+    const Row &row = rows[4 * s + chosen(&policy[4 * s], choice.unit())];
     const int k = row.drawn(world.next()), to = row.next[k];
     const double step = RATE * (row.reward[k] + DISCOUNT * (to < 0 ? 0 : v[to]) - v[s]);
     if (trace[s] == 0) live.push_back(s);
@@ -217,6 +220,7 @@ int main(int argc, char **argv) {
   const int side = argc > 3 ? std::atoi(argv[3]) : 64;
   rows = grid(side);
   q.assign(rows.size(), 0);
+  policy.assign(rows.size(), 0.25);
   v.assign(rows.size() / 4, 0);
   for (int mask = 1; mask < 16; mask++) {
     int list[4], count = 0;

@@ -23,6 +23,19 @@ const EXPECTED: i32 = 2
   return sum
 }
 
+/** The same of four rows. @param even  level / 4 @param greedy  what each of the best has besides */
+@inline function expectedOfFour(place: usize, even: f64, greedy: f64, top: f64): f64 {
+  const ab = v128.load(place)
+  const cd = v128.load(place, 16)
+  const tops = f64x2.splat(top)
+  const evens = f64x2.splat(even)
+  const shares = f64x2.splat(greedy)
+  const first = f64x2.mul(f64x2.add(evens, v128.and(f64x2.eq(ab, tops), shares)), ab)
+  const second = f64x2.mul(f64x2.add(evens, v128.and(f64x2.eq(cd, tops), shares)), cd)
+  // One after the other, as the plain learner adds them.
+  return 0 + f64x2.extract_lane(first, 0) + f64x2.extract_lane(first, 1) + f64x2.extract_lane(second, 0) + f64x2.extract_lane(second, 1)
+}
+
 // One function for each target, layout and whether visits are counted: each is compiled, and made faster while it runs, by itself.
 export function bestFour(at: usize): i32 { return steps(at, BEST, true, true, false) }
 export function bestFourCounted(at: usize): i32 { return steps(at, BEST, true, true, true) }
@@ -88,6 +101,12 @@ export function expectedManyCounted(at: usize): i32 { return steps(at, EXPECTED,
   let lastExplored = int(at, 36)
   const discount = real(at, 0)
   const level = real(at, 1)
+  // What each of so many best rows is chosen with besides its part of what is explored; divided once.
+  const quarter = level / 4
+  const toOne = 1 - level
+  const toTwo = (1 - level) / 2
+  const toThree = (1 - level) / 3
+  const toFour = (1 - level) / 4
   const from = real(at, 2)
   const slowness = real(at, 3)
   const most = real(at, 4)
@@ -222,9 +241,15 @@ export function expectedManyCounted(at: usize): i32 { return steps(at, EXPECTED,
       }
       if (target == EXPECTED && to >= 0) {
         const nextStart = load<i32>(toStart + (here >> 2))
-        ahead = expected(
+        const equals = load<i32>(here, 12)
+        if (four && !firstOfTies)
+          ahead = expectedOfFour(
+            values + ((<usize>nextStart) << 3), quarter,
+            equals == 1 ? toOne : equals == 2 ? toTwo : equals == 3 ? toThree : toFour, ahead,
+          )
+        else ahead = expected(
           values, nextStart, four ? 4 : load<i32>(toStart + (here >> 2), 4) - nextStart,
-          level, load<i32>(here, 12), ahead, firstOfTies, load<i32>(here, 8),
+          level, equals, ahead, firstOfTies, load<i32>(here, 8),
         )
       }
       if (counts) {
