@@ -4,36 +4,24 @@
 // into dyna-steps-code.ts. `at` is the address of a block of registers: addresses and whole numbers as i32, then numbers as f64.
 // The order of both is that of INTS in fast-dyna-q.ts and of REALS in fast-one-step.ts.
 
-import { int, put, real, putReal, intAt, putInt, realAt, putAt, draw, below, breakTie } from '../../../../wasm/kernel'
+import { int, put, real, putReal, intAt, putInt, realAt, putAt, below, breakTie } from '../../../../wasm/kernel'
+import { renew } from '../../value/wasm/best-rows'
 
 const UNIT: f64 = 1.0 / 4294967296.0
 
 /** Writes a value, and what the state's best rows are now: as GreedyTable. @param record  of the state */
 @inline function write(values: usize, tableStart: usize, record: usize, state: i32, row: i32, old: f64, value: f64): void {
   putAt(values, row, value)
+  const start = intAt(tableStart, state)
+  const size = intAt(tableStart, state + 1) - start
+  // All four again: quicker than a branch on whether the best can have changed.
+  if (size == 4) return renew(values, record, start, 4, true)
   const top = load<f64>(record)
   if (value > top) {
     store<f64>(record, value)
     store<i32>(record, row, 8)
     store<i32>(record, 1, 12)
-  } else if (old == top ? value != top : value == top) {
-    const start = intAt(tableStart, state)
-    const end = intAt(tableStart, state + 1)
-    let highest = realAt(values, start)
-    let where = start
-    let shared: i32 = 1
-    for (let r = start + 1; r < end; r++) {
-      const other = realAt(values, r)
-      if (other > highest) {
-        highest = other
-        where = r
-        shared = 1
-      } else if (other == highest) shared++
-    }
-    store<f64>(record, highest)
-    store<i32>(record, where, 8)
-    store<i32>(record, shared, 12)
-  }
+  } else if (old == top ? value != top : value == top) renew(values, record, start, size, false)
 }
 
 // One function for each layout of what is drawn from: see row-draws.ts.
@@ -113,6 +101,10 @@ export function Many(at: usize): i32 { return steps(at, false) }
   let xb = load<u32>(exploration, 4)
   let xc = load<u32>(exploration, 8)
   let xCounter = load<u32>(exploration, 12)
+  let pa = load<u32>(picks)
+  let pb = load<u32>(picks, 4)
+  let pc = load<u32>(picks, 8)
+  let pCounter = load<u32>(picks, 12)
   let drawn: u32 = 0
   let taken: i32 = 0
   let value: f64 = 0
@@ -238,10 +230,18 @@ export function Many(at: usize): i32 { return steps(at, false) }
       putAt(times, entry, often)
       putAt(rewards, entry, realAt(rewards, entry) + (lastReward - realAt(rewards, entry)) / often)
       for (let i: i32 = 0; i < planning; i++) {
-        const again = intAt(seen, below(draw(picks), seenCount))
+        drawn = pa + pb + pCounter++
+        pa = pb ^ (pb >>> 9)
+        pb = pc + (pc << 3)
+        pc = ((pc << 21) | (pc >>> 11)) + drawn
+        const again = intAt(seen, below(drawn, seenCount))
         let entry = intAt(firstOfRow, again)
         if (intAt(nextOfRow, entry) >= 0) {
-          let rest = <f64>draw(picks) * UNIT * realAt(total, again) - realAt(times, entry)
+          drawn = pa + pb + pCounter++
+          pa = pb ^ (pb >>> 9)
+          pb = pc + (pc << 3)
+          pc = ((pc << 21) | (pc >>> 11)) + drawn
+          let rest = <f64>drawn * UNIT * realAt(total, again) - realAt(times, entry)
           while (rest >= 0 && intAt(nextOfRow, entry) >= 0) {
             entry = intAt(nextOfRow, entry)
             rest -= realAt(times, entry)
@@ -304,6 +304,10 @@ export function Many(at: usize): i32 { return steps(at, false) }
   store<u32>(environment, eb, 4)
   store<u32>(environment, ec, 8)
   store<u32>(environment, eCounter, 12)
+  store<u32>(picks, pa)
+  store<u32>(picks, pb, 4)
+  store<u32>(picks, pc, 8)
+  store<u32>(picks, pCounter, 12)
   store<u32>(exploration, xa)
   store<u32>(exploration, xb, 4)
   store<u32>(exploration, xc, 8)
