@@ -194,28 +194,33 @@ export function ManyTraces(at: usize): i32 { return steps(at, false, false, true
         left--
         const fading = discount * lambda
         let step = rate * error
-        let kept: i32 = 0
+        let kept = other
         let lost: i32 = 0
-        for (let i: i32 = 0; i < live; i++) {
-          const cell = intAt(list, i)
-          const trace = realAt(now, cell)
+        const end = list + ((<usize>live) << 2)
+        for (let entry = list; entry < end; entry += 4) {
+          const cell = load<i32>(entry)
+          const offset = (<usize>cell) << 3
+          const trace = load<f64>(now + offset)
           if (byVisits) {
             rate = (from * slowness) / (slowness + realAt(updates, cell) - 1)
             step = rate * error
           }
-          value = realAt(values, cell) + step * trace
+          value = load<f64>(values + offset) + step * trace
           if ((reinterpret<u64>(value) << 1) > mostBits) {
             sound = false
             unsound = cell
             lastOld = load<f64>(last)
             break
           }
-          putAt(values, cell, value)
+          store<f64>(values + offset, value)
           const rest = trace * fading
-          if (rest > FORGOTTEN) {
-            putAt(then, cell, rest)
-            putInt(other, kept++, cell)
-          } else putInt(gone, lost++, cell)
+          // Without a branch, which would be predicted wrongly once a step.
+          const lasts = <i32>(rest > FORGOTTEN)
+          store<f64>(then + offset, rest)
+          store<i32>(kept, cell)
+          kept += (<usize>lasts) << 2
+          putInt(gone, lost, cell)
+          lost += 1 - lasts
         }
         if (!sound) break
         if (byVisits) rate = (from * slowness) / (slowness + realAt(updates, seen) - 1)
@@ -227,9 +232,9 @@ export function ManyTraces(at: usize): i32 { return steps(at, false, false, true
         now = then
         then = read
         const emptied = list
+        live = <i32>((kept - other) >> 2)
         list = other
         other = emptied
-        live = kept
         if (<i32>(left == 0) | lastEnded) break
         continue
       }

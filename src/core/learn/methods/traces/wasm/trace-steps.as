@@ -229,27 +229,30 @@ export function Many(at: usize): i32 { return steps(at, false) }
       left--
       const fading = offPolicy && !isBest ? 0 : discount * lambda
       let step = rate * error
-      let kept: i32 = 0
+      let kept = other
       let lost: i32 = 0
-      for (let i: i32 = 0; i < live; i++) {
-        const cell = intAt(list, i)
-        const trace = realAt(now, cell)
+      const end = list + ((<usize>live) << 2)
+      for (let entry = list; entry < end; entry += 4) {
+        const cell = load<i32>(entry)
+        const offset = (<usize>cell) << 3
+        const trace = load<f64>(now + offset)
         if (byVisits) {
           rate = (from * slowness) / (slowness + realAt(visits, cell) - 1)
           step = rate * error
         }
-        value = realAt(values, cell) + step * trace
+        value = load<f64>(values + offset) + step * trace
         // Larger in size than any number may be, or none at all: by the bits, without the sign.
         if ((reinterpret<u64>(value) << 1) > mostBits) {
           sound = false
           unsoundState = intAt(stateOf, cell)
           break
         }
-        putAt(values, cell, value)
+        store<f64>(values + offset, value)
         const rest = trace * fading
         if (rest > FORGOTTEN) {
-          putAt(then, cell, rest)
-          putInt(other, kept++, cell)
+          store<f64>(then + offset, rest)
+          store<i32>(kept, cell)
+          kept += 4
         } else putInt(gone, lost++, cell)
       }
       if (!sound) {
@@ -266,10 +269,10 @@ export function Many(at: usize): i32 { return steps(at, false) }
       const read = now
       now = then
       then = read
+      live = <i32>((kept - other) >> 2)
       const emptied = list
       list = other
       other = emptied
-      live = kept
       if (<i32>(left == 0) | lastEnded) break
       row = chosen
     }
