@@ -31,10 +31,14 @@ try {
     JSON.parse(execFileSync(program, [...(twin === 'reinforce' ? [] : [method]), steps, side])).rate
   const ours = () => {
     const asked = ['--kernel', method, '--model', 'grid', '--states', String(side ** 2)]
-    const told = execFileSync('npm', ['run', '--silent', 'bench', '--', ...asked, '--rounds', '5', '--json'], {
-      encoding: 'utf8',
-      stdio: ['ignore', 'pipe', 'ignore'],
-    })
+    const told = execFileSync(
+      'npm',
+      ['run', '--silent', 'bench', '--', ...asked, '--rounds', '5', '--json'],
+      {
+        encoding: 'utf8',
+        stdio: ['ignore', 'pipe', 'ignore'],
+      },
+    )
     return JSON.parse(told.trim().split('\n').at(-1)).rate
   }
   const pairs = Array.from({ length: Number(rounds) }, () => [ours(), theirs()])

@@ -2,107 +2,40 @@
 // of its row is renewed, so that the next update of the same episode uses the policy as it is by then. The program beside
 // which the bench is measured takes all updates of an episode at the policy that it began with, which is less work.
 //   g++ -O3 -march=native -std=c++17 -o reinforce bench/peer/reinforce.cpp && ./reinforce STEPS [SIDE]
-// The grid of bench/models.ts: goes straight 0.8, to either side 0.1; learning rate 0.01, discount 0.99, cut off after 200 steps.
+// The grid of grid.h, learning rate 0.01.
 // Prints a line of JSON: {"rate": steps a second, "check": the sum of the squared preferences}.
-#include <algorithm>
-#include <chrono>
-#include <cmath>
-#include <cstdint>
-#include <cstdio>
-#include <cstdlib>
-#include <cstring>
-#include <vector>
-
-struct Stream {
-  uint32_t a = 0x9E3779B9u, b = 0x243F6A88u, c = 0xB7E15162u, counter = 1;
-  uint32_t next() {
-    const uint32_t sum = a + b + counter++;
-    a = b ^ (b >> 9);
-    b = c + (c << 3);
-    c = ((c << 21) | (c >> 11)) + sum;
-    return sum;
-  }
-};
-
-/** Three outcomes of a row: the last draws that fall on the first two, next states (all bits turned for an ending), rewards. */
-struct Row {
-  uint32_t last[2];
-  int32_t next[3];
-  double reward[3];
-};
-
-static std::vector<Row> grid(int side) {
-  const int cells = side * side;
-  const int across[] = {0, 1, 0, -1}, down[] = {-1, 0, 1, 0}, turn[] = {0, 3, 1};
-  auto wall = [&](int i) { return i > 0 && i < cells - 1 && (((uint32_t)i * 2654435761u) >> 16) % 9 == 0; };
-  std::vector<Row> rows;
-  for (int s = 0; s < cells; s++)
-    for (int a = 0; a < 4; a++) {
-      Row row{{uint32_t(0.8 * 4294967296.0) - 1, uint32_t(0.9 * 4294967296.0) - 1}, {}, {}};
-      for (int k = 0; k < 3; k++) {
-        const int way = (a + turn[k]) % 4;
-        const int x = s % side + across[way], y = s / side + down[way];
-        const int to = x < 0 || x >= side || y < 0 || y >= side || wall(y * side + x) ? s : y * side + x;
-        row.next[k] = wall(to) || to == cells - 1 ? ~to : to;
-        row.reward[k] = to == cells - 1 ? 1 : -0.01;
-      }
-      rows.push_back(row);
-    }
-  return rows;
-}
-
-/** e to the power of x, for x from -708 to 0. */
-static inline double power(double x) {
-  const double k = std::nearbyint(x * 1.4426950408889634);
-  const double high = x - k * 6.9314718036912382e-1, low = k * 1.9082149292705877e-10;
-  const double r = high - low, t = r * r;
-  const double c = r - t * (1.6666666666666602e-1 + t * (-2.7777777777015593e-3 + t * (6.6137563214379344e-5 + t * (-1.6533902205465252e-6 + t * 4.1381367970572385e-8))));
-  const double mantissa = 1 - (low - (r * c) / (2 - c) - high);
-  const int64_t bits = ((int64_t)k + 1023) << 52;
-  double scale;
-  std::memcpy(&scale, &bits, 8);
-  return mantissa * scale;
-}
+#include "grid.h"
 
 int main(int argc, char **argv) {
   const long steps = argc > 1 ? std::atol(argv[1]) : 10000000;
-  const int side = argc > 2 ? std::atoi(argv[2]) : 64, cap = 200;
-  const double rate = 0.01, discount = 0.99;
+  const int side = argc > 2 ? std::atoi(argv[2]) : 64;
+  const double rate = 0.01;
   const std::vector<Row> rows = grid(side);
-  std::vector<double> preference(rows.size()), probability(rows.size(), 0.25), reward(cap), worth(cap);
-  std::vector<int> state(cap), taken(cap);
-  Stream environment, exploration;
-  exploration.counter = 7;
+  std::vector<double> preference(rows.size()), probability(rows.size(), 0.25), reward(CAP), worth(CAP);
+  std::vector<int> state(CAP), taken(CAP);
+  Stream environment(1), exploration(7);
   const auto begun = std::chrono::steady_clock::now();
   long done = 0;
   while (done < steps) {
     int s = 0, length = 0;
     for (;;) {
-      const double *p = &probability[4 * s];
-      const double first = exploration.next() * (1.0 / 4294967296.0), second = first - p[0], third = second - p[1];
-      const int one = first >= p[0], two = one & (second >= p[1]);
-      const int row = 4 * s + one + two + (two & (third >= p[2]));
-      const uint32_t draw = environment.next();
-      const int k = (draw > rows[row].last[0]) + (draw > rows[row].last[1]);
+      const int row = 4 * s + chosen(&probability[4 * s], exploration.unit());
+      const int k = rows[row].drawn(environment.next());
       state[length] = s;
       taken[length] = row;
       reward[length++] = rows[row].reward[k];
       s = rows[row].next[k];
-      if (s < 0 || length >= cap) break;
+      if (s < 0 || length >= CAP) break;
     }
     double sum = 0;
-    for (int t = length - 1; t >= 0; t--) worth[t] = sum = reward[t] + discount * sum;
+    for (int t = length - 1; t >= 0; t--) worth[t] = sum = reward[t] + DISCOUNT * sum;
     double weight = 1;
-    for (int t = 0; t < length; t++, weight *= discount) {
+    for (int t = 0; t < length; t++, weight *= DISCOUNT) {
       double *h = &preference[4 * state[t]], *p = &probability[4 * state[t]];
       const double step = rate * weight * worth[t];
       const int a = taken[t] - 4 * state[t];
       for (int k = 0; k < 4; k++) h[k] += step * ((k == a ? 1.0 : 0.0) - p[k]);
-      const double top = std::max(std::max(h[0], h[1]), std::max(h[2], h[3]));
-      double total = 0;
-      for (int k = 0; k < 4; k++) p[k] = power(std::max(-708.0, h[k] - top));
-      for (int k = 0; k < 4; k++) total += p[k];
-      for (int k = 0; k < 4; k++) p[k] /= total;
+      softmax(h, p);
     }
     done += length;
   }
