@@ -23,7 +23,7 @@ const SYMBOLS = ['!=', '<=', '>=', '≠', '≤', '≥', '=', '<', '>', '+', '-',
 const SAME_SYMBOL: Readonly<Record<string, string>> = { '≠': '!=', '≤': '<=', '≥': '>=', '−': '-', '×': '*' }
 
 const TOKEN =
-  /(?<space>[ \t\r\u00A0]+)|(?<comment>#[^\n]*)|(?<foreign>==|<>|=<|=>|&&|\|\||\*\*|\+=|-=|:=|[“„«][^”“»"\n]*[”“»])|(?<number>\d+(?:\.\d+)?(?:[eE][+-]?\d+)?|\.\d+)|(?<name>[\p{L}_][\p{L}\p{N}_]*)|(?<text>"[^"\n]*")|(?<symbol>!=|<=|>=|[≠≤≥=<>+\-−*×/^()[\],:~%])|(?<bad>"[^\n]*|[^\n])/uy
+  /(?<space>[ \t\r\u00A0]+)|(?<comment>#[^\n]*)|(?<foreign>\.\.+|==|<>|=<|=>|&&|\|\||\*\*|\+=|-=|:=|[“„«][^”“»"\n]*[”“»])|(?<number>\d+(?:\.\d+)?(?:[eE][+-]?\d+)?|\.\d+)|(?<name>[\p{L}_][\p{L}\p{N}_]*)|(?<text>"[^"\n]*")|(?<symbol>!=|<=|>=|[≠≤≥=<>+\-−*×/^()[\],:~%])|(?<bad>"[^\n]*|[^\n])/uy
 
 /**
  * Cuts a rulebook into statements. A line at the left margin (that of the first line) begins one, an indented line
@@ -87,6 +87,9 @@ const FOREIGN: Readonly<Record<string, string>> = {
   '+=': 'Write it out: next lanterns = lanterns + 2.',
   '-=': 'Write it out: next lanterns = lanterns - 2.',
   ':=': 'Write a single =.',
+  '..': 'Write a range with words: from 1 to 3.',
+  '...': 'Write a range with words: from 1 to 3.',
+  '.': 'Put it between digits, as in 0.5; a name has letters, digits and _.',
   ';': 'Leave it out: a rule ends with its line.',
   '?': 'Write if … then … else ….',
   '{': 'Use round brackets; a long rule goes on in indented lines.',

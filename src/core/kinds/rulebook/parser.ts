@@ -21,6 +21,8 @@ const RULE_LIMIT = 5000
 export interface Parsed {
   readonly rules: readonly Rule[]
   readonly faults: readonly Fault[]
+  /** The names in rules that could not be read: they may be declared there. */
+  readonly unread: ReadonlySet<string>
 }
 
 /**
@@ -31,6 +33,10 @@ export function parseRulebook(text: string): Parsed {
   const { statements, faults } = lex(text)
   const rules: Rule[] = []
   const all: Fault[] = [...faults]
+  const unread = new Set<string>()
+  const leaveOut = ({ tokens }: Statement) => {
+    for (const { kind, text: name } of tokens) if (kind === 'name') unread.add(name)
+  }
   for (const [i, statement] of statements.entries()) {
     if (i === RULE_LIMIT) {
       all.push({
@@ -41,15 +47,19 @@ export function parseRulebook(text: string): Parsed {
       break
     }
     // A statement with a sign that means nothing was told of already.
-    if (faults.some(({ from }) => from >= statement.from && from <= statement.to)) continue
+    if (faults.some(({ from }) => from >= statement.from && from <= statement.to)) {
+      leaveOut(statement)
+      continue
+    }
     try {
       rules.push(new RuleParser(statement).rule())
     } catch (error) {
       if (!(error instanceof SyntaxFault)) throw error
       all.push(error.fault)
+      leaveOut(statement)
     }
   }
-  return { rules, faults: all.sort((x, y) => x.from - y.from) }
+  return { rules, faults: all.sort((x, y) => x.from - y.from), unread }
 }
 
 function head(statement: Statement): Span {

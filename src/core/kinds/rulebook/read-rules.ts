@@ -21,10 +21,16 @@ export function readRules(document: RulebookDocument): { program: Program; lines
         remedy: 'Cut it down to what a class can read.',
       }),
     ])
-  const { rules, faults: syntax } = parseRulebook(text)
+  const { rules, faults: syntax, unread } = parseRulebook(text)
   const faults: Fault[] = [...syntax]
   const program = compileRules(rules, document.knobs, faults)
-  if (!program || faults.length) throw new ProblemError(problemsOf(faults, lines))
+  if (!program || faults.length) {
+    // What is said of a name follows from the rule that could not be read, where it may be declared there.
+    const own = faults.filter(
+      (fault) => syntax.includes(fault) || !unread.has(text.slice(fault.from, fault.to)),
+    )
+    throw new ProblemError(problemsOf(own, lines))
+  }
   return { program, lines }
 }
 

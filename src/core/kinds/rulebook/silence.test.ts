@@ -180,6 +180,8 @@ next stock = order
     ['stock = 3', 'line 9, column 1', 'Write “next stock = …” for what a state variable will be'],
     ['f(x) = 3 * x', 'line 9, column 1', 'Declare functions with let: let f(n) = …'],
     ['measure f(x) = 3 * x', 'line 9, column 9', 'Declare functions with let: let f(n) = …'],
+    ['state row in 1..3', 'line 9, column 15', 'Write a range with words: from 1 to 3.'],
+    ['let room = shop.shelf', 'line 9, column 16', 'Put it between digits'],
     ['coming[1] = 2', 'line 9, column 1', 'next coming[1] = …'],
     ['table joy for dry = 1\nreward joy[sky]', 'line 10, column 12', 'Add wet = … to the table.'],
     [
@@ -226,3 +228,18 @@ next b = (b + d) mod 301`)
     expect(performance.now() - before).toBeLessThan(20_000)
   },
 )
+
+describe('what follows from a rule that cannot be read', () => {
+  it('is not told besides: its names may be declared there', () => {
+    const text = `state at list of 3 in hall, attic
+start at = hall
+action send with van in 1..3, to in hall, attic when at[van] != to
+reward 1 when action = send
+next at[van] = to
+next att = hall`
+    expect(problemsOf(text).map(({ place, cause }) => [place, cause])).toEqual([
+      ['line 3, column 26', 'The sign .. means nothing here.'],
+      ['line 6, column 6', 'There is no state variable “att”.'],
+    ])
+  })
+})
