@@ -149,7 +149,7 @@ function partValue(
   const fault = new RuleFault({
     ...spanOf(name),
     cause: `“${name.text}” has no value while another action is taken.`,
-    remedy: `Ask first: if action = ${ctx.groups.at(-1)} then … else …; or give that action one: action other with ${name.text} = ${words ? ctx.words.texts[values[0]] : 0}.`,
+    remedy: `Ask first: “when action = ${ctx.groups.at(-1)}” at the end of the line, or if action = ${ctx.groups.at(-1)} then … else …; or give that action one: action other with ${name.text} = ${words ? ctx.words.texts[values[0]] : 0}.`,
   })
   return {
     type,

@@ -124,6 +124,8 @@ class RuleParser {
     reader.take()
     const rule = READERS[first.text as Rule['type']](this)
     if (!reader.done) reader.refuseSlips()
+    if (reader.is('if'))
+      reader.fail('A condition at the end of a rule begins with “when”.', 'Write when instead of if.')
     if (!reader.done)
       reader.fail(
         `${reader.found()} does not belong here: the rule was complete before it.`,

@@ -175,6 +175,7 @@ next stock = order
     ['reward 0,5 * stock', 'line 9, column 8', 'Write the number with a point: 0.5.'],
     ['check “never full”: stock < 3', 'line 9, column 7', 'Type straight ones: "never full".'],
     ['next sky = wett', 'line 9, column 12', 'Did you mean “wet”?'],
+    ['reward 1 if lit', 'line 9, column 10', 'Write when instead of if.'],
     ['reward 1 wen lit', 'line 9, column 10', 'Did you mean “when”?'],
     ['reward if lit than 1 else 2', 'line 9, column 15', 'Did you mean “then”?'],
     ['stock = 3', 'line 9, column 1', 'Write “next stock = …” for what a state variable will be'],
