@@ -315,12 +315,8 @@ export class ExpressionCompiler {
   private call(expression: Extract<Expression, { type: 'call' }>): Value {
     const { callee } = expression
     const own = this.scope.findFunction(callee.text)
-    if (own && own === this.inside)
-      return this.fault(
-        callee,
-        `“${callee.text}” stands in its own definition.`,
-        'Compute it from other names.',
-      )
+    // That is told where it is declared.
+    if (own && own === this.inside) return UNKNOWN
     if (own)
       return this.isBelow(callee.text)
         ? this.fault(callee, ...notYet(callee.text))

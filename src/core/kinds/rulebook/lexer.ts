@@ -92,8 +92,8 @@ const FOREIGN: Readonly<Record<string, string>> = {
   '.': 'Put it between digits, as in 0.5; a name has letters, digits and _.',
   ';': 'Leave it out: a rule ends with its line.',
   '?': 'Write if … then … else ….',
-  '{': 'Use round brackets; a long rule goes on in indented lines.',
-  '}': 'Use round brackets; a long rule goes on in indented lines.',
+  '{': 'Use round brackets, for a list square ones; a long rule goes on in indented lines.',
+  '}': 'Use round brackets, for a list square ones; a long rule goes on in indented lines.',
   "'": 'Put texts in double quotes: "never full".',
 }
 

@@ -57,7 +57,8 @@ reward 1`)
   })
 
   it.each([
-    ['let f(n) = f(n - 1)\nreward f(2)', '“f” stands in its own definition.', 'line 8, column 12'],
+    ['let f(n) = f(n - 1)\nreward f(2)', '“f” stands in its own definition.', 'line 8, column 5'],
+    ['let f(n) = f(n - 1)', '“f” stands in its own definition.', 'line 8, column 5'],
     ['let f(n) = g(n)\nlet g(n) = f(n)\nreward g(2)', '“g” is not known here yet', 'line 8, column 12'],
     ['let f(n) = n + late\nlet late = 4\nreward f(2)', '“late” is not known here yet', 'line 8, column 16'],
     ['let f(n) = n + 1\nreward f(1, 2)', 'f takes 1 value, not 2.', 'line 9, column 8'],

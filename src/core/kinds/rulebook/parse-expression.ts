@@ -47,7 +47,7 @@ export class ExpressionParser {
     const { reader } = this
     const { from } = reader.take()
     const condition = this.expression()
-    reader.expect('then', 'Write if … then … else …')
+    reader.expect('then', 'Write if … then … else …; a condition at the end of a rule begins with “when”.')
     const then = this.expression()
     reader.expect('else', 'Every “if … then …” also says what otherwise: add “else …”.')
     const otherwise = this.expression()

@@ -1,6 +1,6 @@
 import { lex, type Statement } from './lexer'
 import { ExpressionParser } from './parse-expression'
-import { nearestName, type Fault, type Span } from './place'
+import { nearestName, spanOf, type Fault, type Span } from './place'
 import { SyntaxFault, TokenReader } from './reader'
 import type {
   Assignment,
@@ -90,6 +90,15 @@ const READERS: { readonly [T in Rule['type']]: (parser: RuleParser) => RuleBody<
 
 export const RULE_WORDS = Object.keys(READERS) as Rule['type'][]
 
+/** What stands at the head of a line in other languages, and where it belongs in this one. */
+const CLAUSE_FIRST: Readonly<Record<string, string>> = {
+  if: 'Put the condition at the end, next left = 0 when lit, or into the value: next left = if lit then 0 else left.',
+  when: 'Put the condition at the end: next left = 0 when lit.',
+  for: 'Lists are walked through inside of them: next queue = [queue[i] + 1 for i from 1 to 3].',
+  while:
+    'What takes several rounds is a variable that each step changes, with “pass when …” where nothing is decided.',
+}
+
 /** `f(x) = …` where no function is declared. */
 function refuseFunction(reader: TokenReader): never {
   const { text } = reader.peek()
@@ -122,22 +131,46 @@ class RuleParser {
       )
     }
     reader.take()
-    const rule = READERS[first.text as Rule['type']](this)
-    if (!reader.done) reader.refuseSlips()
+    const body = READERS[first.text as Rule['type']](this)
+    const rule = { ...body, from: this.statement.from, to: this.statement.to } as Rule
+    if (!reader.done) this.refuseRest(rule)
+    return rule
+  }
+
+  /** What stands behind a rule that was complete before it. */
+  private refuseRest(rule: Rule): void {
+    const { reader } = this
+    reader.refuseSlips()
     if (reader.is('if'))
       reader.fail('A condition at the end of a rule begins with “when”.', 'Write when instead of if.')
-    if (!reader.done)
+    if (reader.is('when')) {
+      const again = this.statement.tokens.filter(({ text }) => text === 'when').length > 1
       reader.fail(
-        `${reader.found()} does not belong here: the rule was complete before it.`,
-        'Take it out, or begin a new line at the left margin.',
+        again
+          ? 'There is a “when” in this rule already.'
+          : `There is no “when” in a rule that begins with ${rule.type}.`,
+        again ? 'Join the conditions with and.' : 'Write if … then … else … instead.',
       )
-    return { ...rule, from: this.statement.from, to: this.statement.to } as Rule
+    }
+    if (rule.type === 'action')
+      reader.fail(
+        `${reader.found()} does not belong here: the action was complete before it.`,
+        rule.parts.length
+          ? 'Put a comma between parts: with van from 1 to 3, to in hall, attic.'
+          : 'Levels are written “from 0 to 5” or “in 8, 12”, parts “with van from 1 to 3, to in hall, attic”.',
+      )
+    reader.fail(
+      `${reader.found()} does not belong here: the rule was complete before it.`,
+      'Take it out, or begin a new line at the left margin.',
+    )
   }
 
   /** A line as other languages would have it: `lanterns = 3`, `f(x) = …`. */
   private refuseForeign(): void {
     const { reader } = this
     const [first, second] = [reader.peek(), reader.peek(1)]
+    if (Object.hasOwn(CLAUSE_FIRST, first.text))
+      reader.fail(`A rule cannot begin with ${reader.found()}.`, CLAUSE_FIRST[first.text])
     if (first.kind !== 'name' || second.kind !== 'symbol') return
     if (second.text === '=')
       reader.fail(
@@ -276,7 +309,17 @@ class RuleParser {
       if (reader.skip('~')) assignments.push({ name, distribution: this.expressions.distribution() })
       else {
         reader.expect('=', `Write ${name.text} = … or ${name.text} ~ …`)
-        assignments.push({ name, value: this.expression() })
+        const value = this.expression()
+        if (value.type === 'binary' && (value.operator === 'or' || value.operator === 'and'))
+          throw new SyntaxFault({
+            ...spanOf(value),
+            cause: `A start gives each variable one value, without “${value.operator}”.`,
+            remedy:
+              value.operator === 'or'
+                ? 'Write several starts in lines of their own, or draw with ~.'
+                : 'Put a comma between the variables.',
+          })
+        assignments.push({ name, value })
       }
     } while (reader.skip(','))
     const weight = this.optional('weight')

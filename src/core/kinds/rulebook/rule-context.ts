@@ -1,5 +1,6 @@
 import { ExpressionCompiler, notYet, type OwnFunction, type Scope } from './expressions'
 import { FUNCTIONS } from './functions'
+import { mentionsOf } from './mentions'
 import { spanOf, nearestName, type Fault, type Span } from './place'
 import type {
   ChanceStep,
@@ -265,6 +266,15 @@ export class RuleContext implements Scope {
         'Give each a name of its own.',
       )
     this.refuseTaken(name)
+    if (
+      mentionsOf(value).names.has(name.text) &&
+      !parameters!.some((parameter) => parameter.text === name.text)
+    )
+      this.expressions.fault(
+        name,
+        `“${name.text}” stands in its own definition.`,
+        'A function cannot call itself: write out what it computes.',
+      )
     if (!this.functions.has(name.text))
       this.functions.set(name.text, { name, parameters: parameters!, value })
   }
