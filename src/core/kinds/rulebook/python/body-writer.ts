@@ -56,7 +56,7 @@ export class BodyWriter {
       (rest, { item, value: e, when }) => {
         const text = this.writer.expression(e)
         const holds = [
-          ...(when ? [`(${this.writer.expression(when)})`] : []),
+          ...(when ? [this.writer.expression(when)] : []),
           ...(item ? [`_within_list(${this.writer.expression(item)}, ${length}) == _i`] : []),
         ].join(' and ')
         const value = item ? text : `_at(_fill(${text}, ${length}), _i)`

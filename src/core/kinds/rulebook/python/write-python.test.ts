@@ -154,7 +154,7 @@ next in_ = max(0, in_ - 1) when action != wait
 next at = turn(sent, 1) when any(lit)
 next at[van] = attic when action = send and calls = 1
 next at = sent when all([x != attic for x in at])
-next at[1] = hall when sky = dry
+next at[1] = hall when sky = dry or calls = 2
 next heat = within(heat + seen - 1.3, 0, 10)
 next lambda = next in_ > 2 or (heat > 5 and shift(at, hall)[2] = hall)
 next kind = if sky = wet then 4 else kind
