@@ -34,6 +34,15 @@ it('has a single bar for values that hardly differ', () => {
   ])
 })
 
+it('begins below a value that lies a hair below a round end', () => {
+  const bars = histogramOf([2.0000000000020006, -5e-324, 0], 2)
+  expect(bars.map(({ low, count }) => [low, count])).toEqual([
+    [-2, 1],
+    [0, 1],
+    [2, 1],
+  ])
+})
+
 it('counts every value once, in the bar that it lies in', () => {
   fc.assert(
     fc.property(

@@ -33,8 +33,11 @@ export function histogramOf(values: ArrayLike<number>, bars = 24): Bar[] {
   const share = (most - least) / bars
   if (share < Math.max(FINEST * Math.max(-least, most), 1e-300)) return filled([[least, most]])
   const width = roundUp(share)
-  const from = Math.floor(least / width)
-  const to = Math.floor(most / width) + 1
+  let from = Math.floor(least / width)
+  let to = Math.floor(most / width) + 1
+  // Quotients are rounded: of a number just below 0 to 0.
+  while (from * width > least) from--
+  while (to * width <= most) to++
   return filled(
     Array.from({ length: to - from }, (_, i) => [(from + i) * width, (from + i + 1) * width] as const),
   )
