@@ -34,7 +34,7 @@ it('has a single bar for values that hardly differ', () => {
   ])
 })
 
-it('begins below a value that lies a hair below a round end', () => {
+it('begins below a value that lies just below the edge of a bar', () => {
   const bars = histogramOf([2.0000000000020006, -5e-324, 0], 2)
   expect(bars.map(({ low, count }) => [low, count])).toEqual([
     [-2, 1],

@@ -35,7 +35,7 @@ export function histogramOf(values: ArrayLike<number>, bars = 24): Bar[] {
   const width = roundUp(share)
   let from = Math.floor(least / width)
   let to = Math.floor(most / width) + 1
-  // Quotients are rounded: of a number just below 0 to 0.
+  // Quotients are rounded, so that a value just below an edge may seem to lie on it.
   while (from * width > least) from--
   while (to * width <= most) to++
   return filled(

@@ -91,12 +91,12 @@ const READERS: { readonly [T in Rule['type']]: (parser: RuleParser) => RuleBody<
 export const RULE_WORDS = Object.keys(READERS) as Rule['type'][]
 
 /** What stands at the head of a line in other languages, and where it belongs in this one. */
-const CLAUSE_FIRST: Readonly<Record<string, string>> = {
+const FOREIGN_HEADS: Readonly<Record<string, string>> = {
   if: 'Put the condition at the end, next left = 0 when lit, or into the value: next left = if lit then 0 else left.',
   when: 'Put the condition at the end: next left = 0 when lit.',
-  for: 'Lists are walked through inside of them: next queue = [queue[i] + 1 for i from 1 to 3].',
+  for: 'Walk through a list inside square brackets: next queue = [queue[i] + 1 for i from 1 to 3].',
   while:
-    'What takes several rounds is a variable that each step changes, with “pass when …” where nothing is decided.',
+    'Let each step do one round and change a variable; “pass when …” marks states in which nothing is decided.',
 }
 
 /** `f(x) = …` where no function is declared. */
@@ -169,8 +169,8 @@ class RuleParser {
   private refuseForeign(): void {
     const { reader } = this
     const [first, second] = [reader.peek(), reader.peek(1)]
-    if (Object.hasOwn(CLAUSE_FIRST, first.text))
-      reader.fail(`A rule cannot begin with ${reader.found()}.`, CLAUSE_FIRST[first.text])
+    if (Object.hasOwn(FOREIGN_HEADS, first.text))
+      reader.fail(`A rule cannot begin with ${reader.found()}.`, FOREIGN_HEADS[first.text])
     if (first.kind !== 'name' || second.kind !== 'symbol') return
     if (second.text === '=')
       reader.fail(

@@ -176,7 +176,7 @@ next stock = order
     ['check “never full”: stock < 3', 'line 9, column 7', 'Type straight ones: "never full".'],
     ['next sky = wett', 'line 9, column 12', 'Did you mean “wet”?'],
     ['if lit then next stock = 0', 'line 9, column 1', 'next left = if lit then 0 else left'],
-    ['for i from 1 to 3 next stock = i', 'line 9, column 1', 'Lists are walked through inside of them'],
+    ['for i from 1 to 3 next stock = i', 'line 9, column 1', 'Walk through a list inside square brackets'],
     ['reward 1 when lit when stock = 2', 'line 9, column 19', 'Join the conditions with and.'],
     ['let room = 3 when lit', 'line 9, column 14', 'Write if … then … else … instead.'],
     ['action more to 5', 'line 9, column 13', 'Levels are written “from 0 to 5”'],
